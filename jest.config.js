@@ -1,0 +1,28 @@
+const project = (name, roots, extra = {}) => ({
+  displayName: name,
+  roots,
+  testEnvironment: 'node',
+  testMatch: ['**/*.test.ts'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: {
+    '^.+\\.tsx?$': [
+      '@swc/jest',
+      { jsc: { parser: { syntax: 'typescript', tsx: false }, target: 'es2022' }, module: { type: 'es6' } },
+    ],
+  },
+  testEnvironmentOptions: { customExportConditions: ['@meridiem/source', 'node', 'node-addons'] },
+  ...extra,
+});
+
+export default {
+  // A busy machine of two cores plans a night in seconds, not in the runner's own five.
+  testTimeout: 60_000,
+  projects: [
+    project('core', ['<rootDir>/packages/core']),
+    project('contract', ['<rootDir>/packages/contract']),
+    project('runner', ['<rootDir>/packages/runner', '<rootDir>/packages/simulator']),
+    project('web', ['<rootDir>/packages/web']),
+    project('demo', ['<rootDir>/demo']),
+    project('server', ['<rootDir>/packages/server']),
+  ],
+};

@@ -1,0 +1,70 @@
+// Makes the compact object table from the open data package: npm run catalogue
+import { readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const source = dirname(createRequire(import.meta.url).resolve('d3-celestial/package.json'));
+
+interface Feature {
+  readonly id: string;
+  readonly properties: {
+    readonly desig: string;
+    readonly type: string;
+    readonly mag: string | number;
+    readonly dim: string;
+  };
+  readonly geometry: { readonly coordinates: readonly [number, number] };
+}
+
+const KINDS: Readonly<Record<string, string>> = {
+  gg: 'galaxy cluster',
+  g: 'galaxy',
+  s: 'spiral galaxy',
+  s0: 'lenticular galaxy',
+  sd: 'dwarf galaxy',
+  e: 'elliptical galaxy',
+  i: 'irregular galaxy',
+  oc: 'open cluster',
+  gc: 'globular cluster',
+  dn: 'dark nebula',
+  bn: 'bright nebula',
+  sfr: 'star-forming region',
+  rn: 'reflection nebula',
+  en: 'emission nebula',
+  pn: 'planetary nebula',
+  snr: 'supernova remnant',
+};
+
+const { features } = JSON.parse(readFileSync(join(source, 'data/dsos.14.json'), 'utf8')) as { features: Feature[] };
+const names = JSON.parse(readFileSync(join(source, 'data/dsonames.json'), 'utf8')) as Record<string, { name?: string }>;
+
+const finite = (value: string | number): number | null =>
+  Number(value) > -30 && Number(value) < 90 && value !== '' ? Number(value) : null;
+const side = (dim: string): number | null => Number(/^[\d.]+/.exec(dim)?.[0]) || null;
+
+const rows = features
+  .map(({ id, properties: { desig, type, mag, dim }, geometry: { coordinates } }) => {
+    const name = names[id]?.name ?? names[desig]?.name ?? null;
+    const [ra, dec] = coordinates;
+    return [
+      desig,
+      id === desig ? null : id,
+      name,
+      KINDS[type] ?? type,
+      finite(mag),
+      side(dim),
+      Number(((ra + 360) % 360).toFixed(4)),
+      Number(dec.toFixed(4)),
+    ];
+  })
+  .sort((a, b) => String(a[0]).localeCompare(String(b[0]), 'en', { numeric: true }));
+writeFileSync(
+  join(root, 'packages/server/catalogue/objects.json'),
+  `[\n${rows.map((row) => JSON.stringify(row)).join(',\n')}\n]\n`,
+);
+const notice =
+  'The table objects.json is made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
+writeFileSync(join(root, 'packages/server/catalogue/NOTICE'), notice + readFileSync(join(source, 'LICENSE'), 'utf8'));
+console.log(`${rows.length} objects written`);
