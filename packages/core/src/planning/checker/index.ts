@@ -1,0 +1,2 @@
+export * from './check-night.ts';
+export * from './check-sky.ts';

@@ -1,0 +1,112 @@
+import { describe, expect, it } from '@jest/globals';
+import { nightInstance } from '../../../../bench/instances.ts';
+import { skyViolations } from '../../test/sky-violations.ts';
+import { nightBound } from './bound.ts';
+import { checkNight } from './checker/index.ts';
+import type { NightRequest } from './night-request.ts';
+import { planNight } from './plan-night.ts';
+import { angleApartDeg } from './survey.ts';
+
+const NIGHTS = Number(process.env.MERIDIEM_REALISTIC_NIGHTS ?? 8);
+const OPTIONS = { seed: 1, iterations: 1500 };
+const request = nightInstance({ seed: 3, goals: 12 });
+
+describe('plans of realistic nights', () => {
+  it(`hold every limit, cost and count on ${NIGHTS} nights, by the independent checker`, () => {
+    let placed = 0;
+    for (let night = 0; night < NIGHTS; night++) {
+      const realistic = nightInstance({ seed: night + 1, goals: 6 + (night % 14), night: (night * 13) % 365 });
+      const { problem, solution, plan } = planNight(realistic, OPTIONS);
+      const checked = checkNight(problem!, solution!.placements);
+      expect(checked.violations).toEqual([]);
+      expect(checked.value).toBeCloseTo(solution!.value, 6);
+      expect(skyViolations(realistic, plan)).toEqual([]);
+      expect(solution!.value).toBeLessThanOrEqual(nightBound(problem!, { stepSec: 60, rounds: 3 }) + 1e-6);
+      placed += plan.blocks.length;
+    }
+    expect(placed).toBeGreaterThan(NIGHTS);
+  }, 1_800_000);
+
+  it('are equal for equal input', () => {
+    expect(JSON.stringify(planNight(request, OPTIONS).plan)).toBe(
+      JSON.stringify(planNight(nightInstance({ seed: 3, goals: 12 }), OPTIONS).plan),
+    );
+  });
+
+  it('give every goal a place or a reason', () => {
+    const { plan } = planNight(request, OPTIONS);
+    const placed = plan.blocks.flatMap((block) => block.runs.map((run) => run.goalId));
+    const named = new Set([...placed, ...plan.omissions.map((omission) => omission.goalId)]);
+    expect(named.size).toBe(request.goals.length);
+  });
+});
+
+describe('absences', () => {
+  const codesOf = (changed: NightRequest): string[] =>
+    planNight(changed, OPTIONS).plan.omissions.map((omission) => omission.code);
+
+  it('name a missing position', () => {
+    const unplaced = { ...request, panels: request.panels.map((panel) => ({ ...panel, position: null })) };
+    expect(new Set(codesOf(unplaced))).toEqual(new Set(['NO_POSITION']));
+  });
+
+  it('name nothing left', () => {
+    const done = { ...request, goals: request.goals.map((goal) => ({ ...goal, toPlan: 0 })) };
+    expect(new Set(codesOf(done))).toEqual(new Set(['NOTHING_LEFT']));
+  });
+
+  it('name a hand-turned camera and its degrees', () => {
+    const turned = { ...request, rig: { ...request.rig, rotatorKind: 'hand' as const, skyAngleDeg: 50 } };
+    const { omissions } = planNight(turned, OPTIONS).plan;
+    expect(omissions).toContainEqual(expect.objectContaining({ code: 'CAMERA_ANGLE', actual: 50, limit: 3 }));
+  });
+
+  it('name an angle that was never measured', () => {
+    expect(new Set(codesOf({ ...request, rig: { ...request.rig, rotatorKind: 'none', skyAngleDeg: null } }))).toEqual(
+      new Set(['ANGLE_UNKNOWN']),
+    );
+  });
+
+  it('carry the failing limit with its numbers', () => {
+    const high = {
+      ...request,
+      observatoryLimits: [{ scope: 'goal' as const, class: null, key: 'minAltitudeDeg' as const, value: 89.5 }],
+    };
+    const strict = { ...high, goals: high.goals.map((goal) => ({ ...goal, limits: high.observatoryLimits })) };
+    const [omission] = planNight(strict, OPTIONS).plan.omissions;
+    expect(omission).toMatchObject({
+      code: 'NO_WINDOW',
+      gap: { origin: expect.any(String), limit: expect.any(Number), best: expect.any(Number) },
+    });
+  });
+
+  it('name who outbids', () => {
+    const crowded = planNight(nightInstance({ seed: 5, goals: 40 }), OPTIONS).plan;
+    const outbid = crowded.omissions.filter((omission) => omission.code === 'OUTBID');
+    expect(outbid.length).toBeGreaterThan(0);
+    for (const omission of outbid)
+      expect(omission).toMatchObject({ rivalPerHour: expect.any(Number), ownPerHour: expect.any(Number) });
+  });
+
+  it('are all there where the sun never sets', () => {
+    const summer = {
+      ...request,
+      site: { latitudeDeg: 78, longitudeDeg: 15, elevationM: 0 },
+      night: {
+        nightDate: '2029-06-21',
+        startUtcMs: Date.parse('2029-06-21T11:00Z'),
+        endUtcMs: Date.parse('2029-06-22T11:00Z'),
+      },
+    };
+    const { plan } = planNight(summer, OPTIONS);
+    expect(plan.blocks).toEqual([]);
+    expect(plan.omissions).toHaveLength(request.goals.length);
+  });
+});
+
+it.each([
+  [10, 190, 0],
+  [0, 179, 1],
+  [350, 10, 20],
+  [90, 0, 90],
+])('framing angles %d° and %d° are %d° apart', (a, b, apart) => expect(angleApartDeg(a, b)).toBeCloseTo(apart, 9));

@@ -1,0 +1,72 @@
+// The night's allocation problem, freed from the sky: goals with windows and rates, panels with travel times, and what the result is worth.
+
+/** Rate by time: `values[k]` holds on [k, k + 1) · stepSec from the problem's origin. */
+export interface RateCurve {
+  readonly stepSec: number;
+  readonly values: Float64Array;
+}
+
+/** Seconds from the problem's origin. */
+export interface TimeWindow {
+  readonly fromSec: number;
+  readonly toSec: number;
+}
+
+export interface PlanGoal {
+  readonly id: string;
+  /** Index into `projectBonus`. */
+  readonly project: number;
+  /** Index into the panels of `panelChangeSec`. */
+  readonly panel: number;
+  readonly exposureSec: number;
+  /** From the start of one exposure to the earliest start of the next; at least `exposureSec`. */
+  readonly cycleSec: number;
+  /** Whole exposures that may still be placed. */
+  readonly count: number;
+  /** Value of one exposure at rate 1. */
+  readonly value: number;
+  /** Ascending and apart; an exposure lies inside one of them. */
+  readonly windows: readonly TimeWindow[];
+  readonly rate: RateCurve;
+}
+
+/** A panel's goals are worth as much as the least-served of them: weight × gain of the minimum fraction done. */
+export interface BalanceTerm {
+  readonly weight: number;
+  readonly members: readonly { readonly goal: number; readonly done: number; readonly wanted: number }[];
+}
+
+export interface NightProblem {
+  readonly lengthSec: number;
+  readonly goals: readonly PlanGoal[];
+  readonly panelCount: number;
+  /** Travel between panels: `[from + 1] [to]`, row 0 from wherever the night begins; 0 on the diagonal. */
+  readonly panelChangeSec: readonly (readonly number[])[];
+  /** Change between two goals of one panel. */
+  readonly goalChangeSec: (from: number, to: number) => number;
+  /** Paid when every goal of a project is placed to its count; 0 for none. */
+  readonly projectBonus: readonly number[];
+  readonly balances: readonly BalanceTerm[];
+  /** A shorter stay on a panel is not planned unless it finishes a goal. */
+  readonly minStaySec: number;
+}
+
+/** A run of exposures of one goal. */
+export interface Placement {
+  readonly goal: number;
+  /** Start of each exposure, ascending. */
+  readonly startsSec: readonly number[];
+}
+
+export interface NightSolution {
+  /** In time order. */
+  readonly placements: readonly Placement[];
+  readonly value: number;
+}
+
+/** Exposures placed per goal. */
+export function placedCounts(problem: NightProblem, placements: readonly Placement[]): number[] {
+  const counts = problem.goals.map(() => 0);
+  for (const { goal, startsSec } of placements) counts[goal] += startsSec.length;
+  return counts;
+}

@@ -1,0 +1,54 @@
+// Hands a plan to the sky checker: every exposure with the plain numbers of the limits it promised to keep.
+import type { NightPlan, NightRequest } from '../src/planning/night-request.ts';
+import { checkSky } from '../src/planning/checker/index.ts';
+import type { CheckedExposure, Violation } from '../src/planning/checker/index.ts';
+import { cameraNoisePerSec, darkSkyElectronsPerSec } from '../src/exposure/signal-rate.ts';
+import { limitsInForce } from '../src/limits/limit-values.ts';
+
+export function checkedExposures(request: NightRequest, plan: NightPlan): CheckedExposure[] {
+  return plan.blocks.flatMap((block) =>
+    block.runs.flatMap((run) => {
+      const goal = request.goals.find((candidate) => candidate.id === run.goalId)!;
+      const panel = request.panels.find((candidate) => candidate.id === goal.panelId)!;
+      const filter = request.filters.find((candidate) => candidate.id === goal.filterId)!;
+      const project = request.projects.find((candidate) => candidate.id === panel.projectId)!;
+      const limits = limitsInForce([...goal.limits, ...project.limits, ...request.observatoryLimits], filter.class);
+      const detector = { ...request.rig.detector, binning: goal.binning, readNoiseE: goal.readNoiseE };
+      const german = request.rig.mountKind === 'german_equatorial';
+      return run.exposureStartsUtcMs.map((startUtcMs) => ({
+        goal: goal.id,
+        position: panel.position!,
+        startUtcMs,
+        exposureSec: goal.settings.exposureSec,
+        filter,
+        minAltitudeDeg: limits.minAltitudeDeg.value,
+        horizonMarginDeg: limits.horizonMarginDeg.value ?? 0,
+        sunAltitudeMaxDeg: Math.min(request.bounds.sunAltitudeMaxDeg, limits.sunAltitudeMaxDeg.value ?? 0),
+        moonSeparationMinDeg: limits.moonSeparationMinDeg.value,
+        moonLitShareMin: limits.moonLitShareMin.value ?? 0,
+        moonlightToleranceMag: limits.moonlightToleranceMag.value,
+        hourAngleMaxHours: limits.hourAngleMaxHours.value,
+        flipKeepOutMin: german
+          ? {
+              before: request.rig.flipBeforeSec / 60,
+              after: (request.rig.flipAfterSec + request.rig.costs.flipSec) / 60,
+            }
+          : null,
+        minRateShare: limits.minRateShare.value,
+        darkSkyPerSec: darkSkyElectronsPerSec(filter, detector),
+        noisePerSec: cameraNoisePerSec(detector, goal.settings.exposureSec),
+      }));
+    }),
+  );
+}
+
+export const skyViolations = (request: NightRequest, plan: NightPlan): Violation[] =>
+  checkSky(
+    {
+      site: request.site,
+      horizon: request.horizon,
+      mountAltitudeMinDeg: request.bounds.mountAltitudeMinDeg,
+      zenithMagV: request.zenithMagV,
+    },
+    checkedExposures(request, plan),
+  );
