@@ -1,0 +1,25 @@
+import { describe, expect, it } from '@jest/globals';
+import { ERROR_STATUS, OPERATIONS, ROLES } from './index.ts';
+
+const operations = Object.entries(OPERATIONS);
+
+describe('operations', () => {
+  it('have a way of their own each', () => {
+    const ways = operations.map(([, { method, path }]) => `${method} ${path}`);
+    expect(new Set(ways).size).toBe(ways.length);
+  });
+  it.each(operations)('%s says who may call it and what it does', (_, { access, summary }) => {
+    expect(summary).toMatch(/\.$/);
+    if (typeof access !== 'string') for (const role of access) expect(ROLES).toContain(role);
+  });
+  it('name every parameter of their paths', () => {
+    for (const [, { path, params }] of operations) {
+      const named = [...path.matchAll(/:(\w+)/g)].map((match) => match[1]);
+      expect(Object.keys((params as { properties?: object }).properties ?? {}).sort()).toEqual(named.sort());
+    }
+  });
+});
+
+it('every error code has an HTTP status of an error', () => {
+  for (const status of Object.values(ERROR_STATUS)) expect(status).toBeGreaterThanOrEqual(400);
+});

@@ -1,0 +1,29 @@
+import * as ledger from './ledger.ts';
+import * as limits from './limits.ts';
+import * as nights from './nights.ts';
+import * as observatory from './observatory.ts';
+import type { AnyOperation } from './operation.ts';
+import * as projects from './projects.ts';
+import * as runner from './runner.ts';
+import * as session from './session.ts';
+
+export * from './common.ts';
+export * from './errors.ts';
+export * from './ledger.ts';
+export * from './limits.ts';
+export * from './nights.ts';
+export * from './observatory.ts';
+export * from './operation.ts';
+export * from './projects.ts';
+export * from './runner.ts';
+export * from './session.ts';
+
+const isOperation = (value: unknown): value is AnyOperation =>
+  typeof value === 'object' && value !== null && 'access' in value && 'path' in value;
+
+/** Every operation there is, by name. */
+export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
+  [session, observatory, limits, projects, ledger, nights, runner].flatMap((module) =>
+    Object.entries(module).filter(([, value]) => isOperation(value)),
+  ),
+) as Record<string, AnyOperation>;

@@ -1,0 +1,165 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs } from './common.ts';
+import { COORDINATORS, EVERYONE, HANDS, operation } from './operation.ts';
+import { Reason } from './projects.ts';
+
+/** The sky of a night for drawing: samples from sunset − 1 h to sunrise + 1 h. */
+export const NightSky = Type.Object({
+  nightDate: Type.String(),
+  startUtcMs: UtcMs,
+  endUtcMs: UtcMs,
+  viewStartUtcMs: UtcMs,
+  viewEndUtcMs: UtcMs,
+  stepMs: Type.Number(),
+  sunAltitudeDeg: Type.Array(Type.Number()),
+  moonAltitudeDeg: Type.Array(Type.Number()),
+  moonBrighteningMag: Type.Array(Type.Number()),
+  sunsetUtcMs: Nullable(UtcMs),
+  sunriseUtcMs: Nullable(UtcMs),
+  duskUtcMs: Nullable(UtcMs),
+  dawnUtcMs: Nullable(UtcMs),
+  moonriseUtcMs: Nullable(UtcMs),
+  moonsetUtcMs: Nullable(UtcMs),
+  darkHours: Type.Number(),
+  darkMoonlessHours: Type.Number(),
+  moonIlluminatedShare: Type.Number(),
+});
+export type NightSky = Static<typeof NightSky>;
+
+export const PlanRun = Type.Object({
+  goalId: Id,
+  filterLetter: Type.String(),
+  filterClass: FilterClass,
+  startUtcMs: UtcMs,
+  endUtcMs: UtcMs,
+  exposureSec: Type.Number(),
+  count: Type.Integer(),
+  taken: Type.Integer(),
+  meanRateShare: Type.Number(),
+});
+export type PlanRun = Static<typeof PlanRun>;
+
+export const PlanBlock = Type.Object({
+  panelId: Id,
+  panelName: Type.String(),
+  projectId: Id,
+  projectName: Type.String(),
+  ownerName: Type.String(),
+  startUtcMs: UtcMs,
+  endUtcMs: UtcMs,
+  altitudeDeg: Type.Array(Type.Number()),
+  flipUtcMs: Nullable(UtcMs),
+  runs: Type.Array(PlanRun),
+});
+export type PlanBlock = Static<typeof PlanBlock>;
+
+export const LeftOut = Type.Object({
+  projectId: Id,
+  projectName: Type.String(),
+  panelName: Type.String(),
+  filterLetter: Type.String(),
+  filterClass: FilterClass,
+  goalId: Id,
+  reason: Reason,
+});
+export type LeftOut = Static<typeof LeftOut>;
+
+export const RUN_STATES = ['requested', 'running', 'stopping', 'stopped', 'finished'] as const;
+
+export const NightRun = Type.Object({
+  id: Id,
+  state: oneOf(RUN_STATES),
+  speed: Type.Number(),
+  /** The simulated observatory's clock: the end of the last thing that happened. */
+  clockUtcMs: Nullable(UtcMs),
+  heardUtcMs: Nullable(UtcMs),
+  /** True where the runner should have spoken and has not. */
+  silent: Type.Boolean(),
+  stepsDone: Type.Integer(),
+  stepsLost: Type.Integer(),
+  stepsAll: Type.Integer(),
+  now: Nullable(
+    Type.Object({ words: Type.String(), panelName: Type.String(), filterLetter: Type.String(), endsUtcMs: UtcMs }),
+  ),
+  next: Nullable(
+    Type.Object({ words: Type.String(), panelName: Type.String(), filterLetter: Type.String(), startsUtcMs: UtcMs }),
+  ),
+});
+export type NightRun = Static<typeof NightRun>;
+
+export const RigPlan = Type.Object({
+  rigId: Id,
+  rigName: Type.String(),
+  state: oneOf(['working', 'published'] as const),
+  seq: Nullable(Type.Integer()),
+  publishedUtcMs: Nullable(UtcMs),
+  /** True where the sky or the ledger has moved on since publishing. */
+  stale: Type.Boolean(),
+  value: Type.Number(),
+  exposingHours: Type.Number(),
+  overheadHours: Type.Number(),
+  blocks: Type.Array(PlanBlock),
+  leftOut: Type.Array(LeftOut),
+  /** Usable hours per filter class under the limits in force. */
+  usable: Type.Array(Type.Object({ class: FilterClass, windows: Type.Array(Interval) })),
+  run: Nullable(NightRun),
+});
+export type RigPlan = Static<typeof RigPlan>;
+
+export const readNight = operation({
+  method: 'GET',
+  path: '/nights/:nightDate',
+  summary: 'A night’s sky and the plan of each rig; "tonight" names the current one.',
+  access: EVERYONE,
+  params: Type.Object({ nightDate: Type.Union([NightDateText, Type.Literal('tonight')]) }),
+  query: Type.Object({ plan: Type.Optional(oneOf(['working', 'published'] as const)) }),
+  response: Type.Object({
+    sky: NightSky,
+    timeZone: Type.String(),
+    nowUtcMs: UtcMs,
+    isTonight: Type.Boolean(),
+    isEstimate: Type.Boolean(),
+    horizon: Type.Array(Type.Object({ azimuthDeg: Type.Number(), altitudeDeg: Type.Number() })),
+    rigs: Type.Array(RigPlan),
+  }),
+});
+export type NightPage = Static<(typeof readNight)['response']>;
+
+export const readNightSky = operation({
+  method: 'GET',
+  path: '/nights/:nightDate/sky',
+  summary: 'The sky of a night, without plans: for the slim strip on every page.',
+  access: EVERYONE,
+  params: Type.Object({ nightDate: Type.Union([NightDateText, Type.Literal('tonight')]) }),
+  response: Type.Object({ sky: NightSky, timeZone: Type.String(), nowUtcMs: UtcMs }),
+});
+
+export const publishPlan = operation({
+  method: 'POST',
+  path: '/nights/:nightDate/publish',
+  summary: 'Freeze the working plan of a rig as the next version.',
+  access: COORDINATORS,
+  params: Type.Object({ nightDate: NightDateText }),
+  body: Type.Object({ rigId: Id }),
+  response: Type.Object({ planId: Id, seq: Type.Integer() }),
+});
+
+export const playNight = operation({
+  method: 'POST',
+  path: '/nights/:nightDate/play',
+  summary: 'Play the published plan of a rig on the simulated observatory.',
+  access: HANDS,
+  params: Type.Object({ nightDate: NightDateText }),
+  body: Type.Object({ rigId: Id, speed: Type.Number({ minimum: 1, maximum: 6000 }) }),
+  response: Type.Object({ runId: Id }),
+});
+
+export const stopRun = operation({
+  method: 'POST',
+  path: '/runs/:id/stop',
+  summary: 'Stop a night that plays.',
+  access: HANDS,
+  params: IdParams,
+  response: Ok,
+});

@@ -1,0 +1,250 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { FilterClass, Id, IdParams, Nullable, oneOf, optional, UtcMs, Version, Words } from './common.ts';
+import { LimitRow } from './limits.ts';
+import { COORDINATORS, EVERYONE, operation } from './operation.ts';
+
+const SiteFields = {
+  name: Words(80),
+  latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
+  longitudeDeg: Type.Number({ minimum: -180, maximum: 180 }),
+  elevationM: Type.Number({ minimum: -450, maximum: 6500 }),
+  timeZone: Words(60),
+  zenithMagV: Type.Number({ minimum: 15, maximum: 22.5 }),
+};
+
+export const HorizonPoints = Type.Array(
+  Type.Object({
+    azimuthDeg: Type.Number({ minimum: 0, maximum: 360 }),
+    altitudeDeg: Type.Number({ minimum: -10, maximum: 90 }),
+  }),
+  { maxItems: 3600 },
+);
+
+export const StepCostsBody = Type.Object({
+  slewDegPerSec: Type.Number({ exclusiveMinimum: 0, maximum: 100 }),
+  slewSettleSec: Type.Number({ minimum: 0, maximum: 600 }),
+  centreSec: Type.Number({ minimum: 0, maximum: 900 }),
+  guidingStartSec: Type.Number({ minimum: 0, maximum: 900 }),
+  filterChangeSec: Type.Number({ minimum: 0, maximum: 300 }),
+  autofocusSec: Type.Number({ minimum: 0, maximum: 1800 }),
+  autofocusEveryMin: Type.Number({ minimum: 0, maximum: 720 }),
+  ditherSec: Type.Number({ minimum: 0, maximum: 300 }),
+  downloadSec: Type.Number({ minimum: 0, maximum: 300 }),
+  flipSec: Type.Number({ minimum: 0, maximum: 1800 }),
+});
+
+const RigNumbers = {
+  apertureMm: Type.Number({ exclusiveMinimum: 0, maximum: 5000 }),
+  obstructionShare: Type.Number({ minimum: 0, exclusiveMaximum: 0.9 }),
+  focalLengthMm: Type.Number({ exclusiveMinimum: 0, maximum: 30000 }),
+  throughput: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+  pixelUm: Type.Number({ exclusiveMinimum: 0, maximum: 50 }),
+  widthPx: Type.Integer({ minimum: 1, maximum: 20000 }),
+  heightPx: Type.Integer({ minimum: 1, maximum: 20000 }),
+  darkCurrentEPerSec: Type.Number({ minimum: 0, maximum: 100 }),
+  mountKind: oneOf(['german_equatorial', 'fork_equatorial', 'alt_azimuth'] as const),
+  flipBeforeSec: Type.Number({ minimum: 0, maximum: 7200 }),
+  flipAfterSec: Type.Number({ minimum: 0, maximum: 7200 }),
+  mountLimitAfterSec: Type.Number({ minimum: 0, maximum: 14400 }),
+  rotatorKind: oneOf(['motor', 'hand', 'none'] as const),
+  skyAngleDeg: Nullable(Type.Number({ minimum: 0, exclusiveMaximum: 360 })),
+  angleToleranceDeg: Type.Number({ minimum: 0, maximum: 90 }),
+  costs: StepCostsBody,
+};
+
+export const Rig = Type.Object({
+  id: Id,
+  name: Type.String(),
+  revisionId: Id,
+  revisionSeq: Type.Integer(),
+  since: UtcMs,
+  ...RigNumbers,
+  cameraModes: Type.Array(
+    Type.Object({
+      id: Id,
+      name: Type.String(),
+      gain: Type.Integer(),
+      readNoiseE: Type.Number(),
+      fullWellE: Type.Number(),
+    }),
+  ),
+  slots: Type.Array(Type.Object({ slot: Type.Integer(), filterId: Id, focusOffsetSteps: Nullable(Type.Integer()) })),
+});
+export type Rig = Static<typeof Rig>;
+
+export const Filter = Type.Object({
+  id: Id,
+  letter: Type.String(),
+  name: Type.String(),
+  class: FilterClass,
+  centreNm: Type.Number(),
+  widthNm: Type.Number(),
+  extinctionMagPerAirmass: Type.Number(),
+  zenithMag: Type.Number(),
+  moonFactor: Type.Number(),
+  version: Version,
+});
+export type Filter = Static<typeof Filter>;
+
+const RecipeNumbers = {
+  exposureSec: Type.Number({ exclusiveMinimum: 0, maximum: 7200 }),
+  offset: Type.Integer({ minimum: 0, maximum: 10000 }),
+  binning: Type.Integer({ minimum: 1, maximum: 4 }),
+  sensorC: Type.Number({ minimum: -60, maximum: 40 }),
+  pauseSec: Type.Number({ minimum: 0, maximum: 600 }),
+  ditherEvery: Type.Integer({ minimum: 0, maximum: 100 }),
+};
+
+export const Recipe = Type.Object({
+  id: Id,
+  revisionId: Id,
+  revisionSeq: Type.Integer(),
+  rigId: Id,
+  name: Type.String(),
+  filterId: Id,
+  cameraModeId: Id,
+  gain: Type.Integer(),
+  ...RecipeNumbers,
+});
+export type Recipe = Static<typeof Recipe>;
+
+export const Observatory = Type.Object({
+  id: Id,
+  ...SiteFields,
+  version: Version,
+  horizon: HorizonPoints,
+  bounds: Type.Object({
+    sunAltitudeMaxDeg: Type.Number(),
+    mountAltitudeMinDeg: Type.Number(),
+    mountZenithHoleDeg: Type.Number(),
+  }),
+  limits: Type.Array(LimitRow),
+  rigs: Type.Array(Rig),
+  filters: Type.Array(Filter),
+  recipes: Type.Array(Recipe),
+  nowUtcMs: UtcMs,
+  tonight: Type.String(),
+});
+export type Observatory = Static<typeof Observatory>;
+
+export const readObservatory = operation({
+  method: 'GET',
+  path: '/observatory',
+  summary: 'Site, horizon, bounds, limits, rigs, filters and recipes.',
+  access: EVERYONE,
+  response: Observatory,
+});
+
+export const editObservatory = operation({
+  method: 'PATCH',
+  path: '/observatory',
+  summary: 'Change the site.',
+  access: COORDINATORS,
+  body: Type.Object({ version: Version, ...optional(SiteFields) }),
+  response: Observatory,
+});
+
+export const checkSunset = operation({
+  method: 'GET',
+  path: '/observatory/sunset-check',
+  summary: 'Tonight’s sunset for a place as typed, to confirm hemisphere and zone before saving.',
+  access: COORDINATORS,
+  query: Type.Object({
+    latitudeDeg: SiteFields.latitudeDeg,
+    longitudeDeg: SiteFields.longitudeDeg,
+    elevationM: SiteFields.elevationM,
+    timeZone: SiteFields.timeZone,
+  }),
+  response: Type.Object({
+    sunsetUtcMs: Nullable(UtcMs),
+    sunriseUtcMs: Nullable(UtcMs),
+    noonSunAzimuthDeg: Type.Number(),
+    darkHours: Type.Number(),
+  }),
+});
+
+export const replaceHorizon = operation({
+  method: 'PUT',
+  path: '/observatory/horizon',
+  summary: 'Replace the horizon profile; altitudes as seen are converted to geometric once, here.',
+  access: COORDINATORS,
+  body: Type.Object({ text: Type.String({ maxLength: 200000 }), asSeen: Type.Boolean() }),
+  response: Observatory,
+});
+
+export const reviseRig = operation({
+  method: 'POST',
+  path: '/rigs/:id/revisions',
+  summary: 'Change a rig’s numbers from now on; earlier exposures keep the revision they were taken with.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ basedOnSeq: Type.Integer(), ...optional(RigNumbers) }),
+  response: Observatory,
+});
+
+export const editFilter = operation({
+  method: 'PATCH',
+  path: '/filters/:id',
+  summary: 'Change a filter’s numbers.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({
+    version: Version,
+    centreNm: Type.Optional(Type.Number({ minimum: 300, maximum: 1200 })),
+    widthNm: Type.Optional(Type.Number({ exclusiveMinimum: 0, maximum: 800 })),
+    extinctionMagPerAirmass: Type.Optional(Type.Number({ minimum: 0, maximum: 2 })),
+    zenithMag: Type.Optional(Type.Number({ minimum: 14, maximum: 25 })),
+    moonFactor: Type.Optional(Type.Number({ minimum: 0, maximum: 20 })),
+  }),
+  response: Observatory,
+});
+
+export const addRecipe = operation({
+  method: 'POST',
+  path: '/recipes',
+  summary: 'A new named recipe; a definite filter and camera mode are needed.',
+  access: COORDINATORS,
+  body: Type.Object({ name: Words(60), rigId: Id, filterId: Id, cameraModeId: Id, ...RecipeNumbers }),
+  response: Observatory,
+});
+
+export const reviseRecipe = operation({
+  method: 'POST',
+  path: '/recipes/:id/revisions',
+  summary: 'A new revision of a recipe; goals keep the one they pin.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ basedOnSeq: Type.Integer(), ...optional(RecipeNumbers) }),
+  response: Observatory,
+});
+
+export const searchCatalogue = operation({
+  method: 'GET',
+  path: '/catalogue',
+  summary: 'Objects by designation, name or typed coordinates.',
+  access: EVERYONE,
+  query: Type.Object({ q: Type.String({ maxLength: 120 }) }),
+  response: Type.Object({
+    objects: Type.Array(
+      Type.Object({
+        designation: Type.String(),
+        name: Nullable(Type.String()),
+        kind: Type.String(),
+        mag: Nullable(Type.Number()),
+        sizeArcmin: Nullable(Type.Number()),
+        raDeg: Type.Number(),
+        decDeg: Type.Number(),
+        highestDeg: Type.Number(),
+      }),
+    ),
+  }),
+});
+
+export const readOpenApi = operation({
+  method: 'GET',
+  path: '/openapi.json',
+  summary: 'This interface as OpenAPI.',
+  access: 'public',
+  response: Type.Object({}, { additionalProperties: true }),
+});

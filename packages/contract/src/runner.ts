@@ -1,0 +1,97 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { FilterClass, Id, IdParams, Nullable, oneOf, UtcMs } from './common.ts';
+import { operation } from './operation.ts';
+
+/** One exposure to take. */
+export const RunStep = Type.Object({
+  id: Id,
+  seq: Type.Integer(),
+  plannedStartUtcMs: UtcMs,
+  exposureSec: Type.Number(),
+  panelId: Id,
+  panelName: Type.String(),
+  filterLetter: Type.String(),
+  filterClass: FilterClass,
+  raDeg: Type.Number(),
+  decDeg: Type.Number(),
+  gain: Type.Integer(),
+  sensorC: Type.Number(),
+  rateShare: Type.Number(),
+});
+export type RunStep = Static<typeof RunStep>;
+
+export const claimRun = operation({
+  method: 'POST',
+  path: '/runner/claim',
+  summary: 'Take the lease of a night that waits for a runner, or take over one whose lease has expired.',
+  access: 'runner',
+  body: Type.Object({ holder: Type.String({ maxLength: 80 }) }),
+  response: Type.Object({
+    run: Nullable(
+      Type.Object({
+        id: Id,
+        fence: Type.Integer(),
+        speed: Type.Number(),
+        leaseSec: Type.Number(),
+        nightDate: Type.String(),
+        rig: Type.Object({ id: Id, name: Type.String(), imageScaleArcsec: Type.Number() }),
+        steps: Type.Array(RunStep),
+      }),
+    ),
+  }),
+});
+export type ClaimedRun = NonNullable<Static<(typeof claimRun)['response']>['run']>;
+
+export const beginStep = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/begin',
+  summary: 'Write the intent of a step before its command; renews the lease.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({ fence: Type.Integer(), stepId: Id }),
+  response: Type.Object({ goOn: Type.Boolean() }),
+});
+
+export const StepOutcome = Type.Object({
+  fence: Type.Integer(),
+  stepId: Id,
+  outcome: oneOf(['done', 'lost'] as const),
+  words: Type.String({ maxLength: 300 }),
+  exposure: Nullable(
+    Type.Object({
+      startUtcMs: UtcMs,
+      exposureSec: Type.Number(),
+      gain: Type.Integer(),
+      sensorC: Type.Number(),
+      halfFluxRadiusPx: Type.Number(),
+      starCount: Type.Integer(),
+      guidingRmsArcsec: Type.Number(),
+      backgroundE: Type.Number(),
+      temperatureC: Type.Number(),
+      afterMove: Type.Boolean(),
+      rateMeasured: Type.Number(),
+    }),
+  ),
+});
+export type StepOutcome = Static<typeof StepOutcome>;
+
+export const finishStep = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/finish',
+  summary: 'Report a step’s outcome; reporting the same step again changes nothing.',
+  access: 'runner',
+  params: IdParams,
+  body: StepOutcome,
+  response: Type.Object({ goOn: Type.Boolean() }),
+});
+
+export const endRun = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/end',
+  summary: 'Give the lease back: the night has ended or was stopped.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({ fence: Type.Integer() }),
+  response: Type.Object({ state: Type.String() }),
+});
