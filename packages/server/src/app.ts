@@ -1,0 +1,96 @@
+// The server as a value: everything wired, nothing listening yet.
+import { existsSync } from 'node:fs';
+import helmet from '@fastify/helmet';
+import rateLimit from '@fastify/rate-limit';
+import fastifyStatic from '@fastify/static';
+import { readHealth, readOpenApi } from '@meridiem/contract';
+import addFormats from 'ajv-formats';
+import type { FastifyInstance } from 'fastify';
+import Fastify from 'fastify';
+import type { Clock } from './clock.ts';
+import type { Config } from './config.ts';
+import type { Database } from './database/connection.ts';
+import type { PlanWorker } from './jobs/plan-worker.ts';
+import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
+import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
+import { changeRoutes, createChangeService } from './modules/changes/index.ts';
+import { createLedgerService, ledgerRoutes } from './modules/ledger/index.ts';
+import { createLimitService, limitRoutes } from './modules/limits/index.ts';
+import { createNightService, nightRoutes } from './modules/nights/index.ts';
+import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
+import { createProjectService, projectRoutes } from './modules/projects/index.ts';
+import { createRunService, runRoutes } from './modules/runs/index.ts';
+import { errorsPlugin } from './plugins/errors.ts';
+import { livePlugin } from './plugins/live.ts';
+import { openApiDocument, serve } from './plugins/operations.ts';
+import { sessionsPlugin } from './plugins/sessions.ts';
+
+export const VERSION = '0.1.0';
+
+export interface Parts {
+  readonly config: Config;
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly planWorker: PlanWorker;
+}
+
+export async function createApp({ config, database, clock, planWorker }: Parts): Promise<FastifyInstance> {
+  const app = Fastify({
+    logger: { level: config.logLevel, redact: ['req.headers.cookie', 'req.headers.authorization'] },
+    bodyLimit: 1_048_576,
+    ajv: { customOptions: { removeAdditional: false, coerceTypes: 'array' }, plugins: [addFormats.default as never] },
+    forceCloseConnections: true,
+  });
+  await app.register(errorsPlugin);
+  await app.register(helmet, {
+    contentSecurityPolicy: { useDefaults: false, directives: CONTENT_SECURITY },
+    strictTransportSecurity: false,
+  });
+  await app.register(rateLimit, { global: false });
+  await app.register(sessionsPlugin, { config, database });
+  await app.register(livePlugin, { database, databaseUrl: config.databaseUrl });
+
+  const changes = createChangeService({ database });
+  const observatory = createObservatoryService({ database, clock, changes });
+  const nights = createNightService({ database, clock, observatory, planWorker });
+  const projects = createProjectService({ database, changes, nights });
+  await app.register(accountRoutes, { service: createAccountService({ database, config }) });
+  await app.register(changeRoutes, { service: changes });
+  await app.register(observatoryRoutes, { service: observatory });
+  await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });
+  await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
+  await app.register(projectRoutes, { service: projects });
+  await app.register(nightRoutes, { service: nights });
+  await app.register(ledgerRoutes, { service: createLedgerService({ database, changes }) });
+  await app.register(runRoutes, { service: createRunService({ database }) });
+  serve(app, readHealth, async ({ reply }) => {
+    const answers = await database.rows('SELECT 1').then(
+      () => true,
+      () => false,
+    );
+    if (!answers) reply.code(503);
+    return { ok: answers, database: answers, version: VERSION };
+  });
+  serve(app, readOpenApi, async () => openApiDocument(VERSION));
+  if (config.webRoot && existsSync(config.webRoot)) await serveWeb(app, config.webRoot);
+  return app;
+}
+
+const CONTENT_SECURITY = {
+  'default-src': ["'none'"],
+  'script-src': ["'self'"],
+  'style-src': ["'self'", "'unsafe-inline'"],
+  'img-src': ["'self'", 'data:'],
+  'font-src': ["'self'"],
+  'connect-src': ["'self'"],
+  'worker-src': ["'self'"],
+  'form-action': ["'self'"],
+  'base-uri': ["'none'"],
+  'frame-ancestors': ["'none'"],
+};
+
+/** The built pages; every address that is no file and no API is the single page. */
+async function serveWeb(app: FastifyInstance, webRoot: string): Promise<void> {
+  await app.register(fastifyStatic, { root: webRoot, wildcard: false, maxAge: '1h' });
+  app.get('/*', (_request, reply) => reply.sendFile('index.html', { maxAge: 0 }));
+}

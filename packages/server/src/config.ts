@@ -1,0 +1,53 @@
+// Server settings: read from the environment once, checked, frozen, passed down.
+
+export interface Config {
+  readonly host: string;
+  readonly port: number;
+  /** The application's own database role. */
+  readonly databaseUrl: string;
+  /** The owner's role, for migrations only. */
+  readonly ownerDatabaseUrl: string;
+  readonly sessionSecret: string;
+  readonly runnerKey: string;
+  readonly logLevel: string;
+  readonly webRoot: string | null;
+  /** Demo accounts are offered on the sign-in page; refused unless the server listens on loopback. */
+  readonly demo: boolean;
+  /** Shifts the server's clock so that it starts at this moment; null = the real time. */
+  readonly clockStartUtcMs: number | null;
+}
+
+const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
+
+/** @throws Error naming the setting that is missing or wrong */
+export function configFrom(environment: NodeJS.ProcessEnv): Config {
+  const needed = (name: string): string => {
+    const value = environment[name];
+    if (!value) throw new Error(`The setting ${name} is missing`);
+    return value;
+  };
+  const port = Number(environment.MERIDIEM_PORT ?? 4310);
+  if (!(Number.isInteger(port) && port >= 0 && port < 65536))
+    throw new Error(`MERIDIEM_PORT "${environment.MERIDIEM_PORT}" is no port`);
+  const sessionSecret = needed('MERIDIEM_SESSION_SECRET');
+  if (sessionSecret.length < 32) throw new Error('MERIDIEM_SESSION_SECRET must have at least 32 characters');
+  const host = environment.MERIDIEM_HOST ?? '127.0.0.1';
+  const demo = environment.MERIDIEM_DEMO === '1';
+  if (demo && !LOOPBACK.includes(host))
+    throw new Error('Demo accounts are for loopback only: set MERIDIEM_HOST=127.0.0.1 or leave MERIDIEM_DEMO unset');
+  const clockStart = environment.MERIDIEM_CLOCK ? Date.parse(environment.MERIDIEM_CLOCK) : null;
+  if (Number.isNaN(clockStart))
+    throw new Error(`MERIDIEM_CLOCK "${environment.MERIDIEM_CLOCK}" is no moment like 2026-11-23T09:00:00Z`);
+  return Object.freeze({
+    host,
+    port,
+    databaseUrl: needed('MERIDIEM_DATABASE_URL'),
+    ownerDatabaseUrl: needed('MERIDIEM_OWNER_DATABASE_URL'),
+    sessionSecret,
+    runnerKey: needed('MERIDIEM_RUNNER_KEY'),
+    logLevel: environment.MERIDIEM_LOG_LEVEL ?? 'info',
+    webRoot: environment.MERIDIEM_WEB_ROOT ?? null,
+    demo,
+    clockStartUtcMs: clockStart,
+  });
+}

@@ -1,0 +1,71 @@
+// Brings a database up to date: forward only, from an explicit list, under an advisory lock so that two servers may start together.
+import { Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import * as foundation from './migrations/2026-11-23-14-00-foundation.ts';
+import * as ledger from './migrations/2026-11-23-14-10-ledger.ts';
+import * as plans from './migrations/2026-11-23-14-20-plans.ts';
+
+interface Migration {
+  readonly name: string;
+  readonly up: string;
+}
+
+export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans];
+
+/** One number for this application's migration lock. */
+const LOCK = 417_031;
+
+/** @param appRole the role the application connects as; it gets what it needs and no more
+ * @returns the names of the migrations that ran */
+export async function migrate(ownerUrl: string, app: { role: string; password: string }): Promise<string[]> {
+  const sequelize = new Sequelize(ownerUrl, { dialect: 'postgres', logging: false, pool: { max: 1 } });
+  try {
+    await sequelize.query(`SELECT pg_advisory_lock(${LOCK})`);
+    await ensureRole(sequelize, app);
+    const umzug = new Umzug({
+      migrations: MIGRATIONS.map(({ name, up }) => ({
+        name,
+        up: () => sequelize.transaction((transaction) => sequelize.query(up, { transaction })),
+      })),
+      storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+      context: sequelize,
+      logger: undefined,
+    });
+    const ran = await umzug.up();
+    await sequelize.query(grants(app.role));
+    return ran.map(({ name }) => name);
+  } finally {
+    await sequelize.query(`SELECT pg_advisory_unlock(${LOCK})`).catch(() => undefined);
+    await sequelize.close();
+  }
+}
+
+async function ensureRole(sequelize: Sequelize, { role, password }: { role: string; password: string }): Promise<void> {
+  if (!/^[a-z_][a-z0-9_]*$/.test(role)) throw new Error(`"${role}" is no role name`);
+  const secret = sequelize.escape(password);
+  await sequelize.query(
+    `DO $$ BEGIN IF NOT EXISTS (SELECT 1 FROM pg_roles WHERE rolname = '${role}') THEN CREATE ROLE ${role} LOGIN; END IF; END $$;
+     ALTER ROLE ${role} LOGIN PASSWORD ${secret};`,
+  );
+}
+
+/** Tables whose rows are history: read and insert only. */
+export const HISTORY_TABLES = [
+  'exposures',
+  'measurements',
+  'verdicts',
+  'changes',
+  'panel_pointings',
+  'recipe_revisions',
+  'nights',
+] as const;
+/** Tables that triggers own: read only. */
+export const DERIVED_TABLES = ['goal_totals'] as const;
+
+const grants = (role: string): string => `
+  GRANT USAGE ON SCHEMA public TO ${role};
+  GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO ${role};
+  GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO ${role};
+  REVOKE UPDATE, DELETE ON ${HISTORY_TABLES.join(', ')} FROM ${role};
+  REVOKE INSERT, UPDATE, DELETE ON ${DERIVED_TABLES.join(', ')} FROM ${role};
+  REVOKE ALL ON migrations FROM ${role};`;

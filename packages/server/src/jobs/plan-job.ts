@@ -1,0 +1,22 @@
+// What goes into and comes out of a planning job; both sides of the thread speak it.
+import type { Gap, GoalNight, Interval, NightPlan, NightRequest, SolveOptions } from '@meridiem/core';
+
+export interface PlanJob {
+  readonly request: NightRequest;
+  readonly options: SolveOptions;
+}
+
+/** What of a goal's night crosses the thread: windows and reasons, not the samples. */
+export interface SurveyedGoal {
+  readonly goalId: string;
+  readonly windows: readonly Interval[];
+  readonly gaps: readonly Gap[];
+  readonly blocked: GoalNight['blocked'];
+  readonly limits: GoalNight['limits'];
+}
+
+export interface PlanResult {
+  readonly plan: NightPlan;
+  readonly goals: readonly SurveyedGoal[];
+  readonly planningMs: number;
+}

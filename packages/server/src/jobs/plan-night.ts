@@ -1,0 +1,16 @@
+// The worker's side of planning: one request in, a plan and every goal's windows out.
+import { planNight } from '@meridiem/core';
+import type { PlanJob, PlanResult } from './plan-job.ts';
+
+export default function planNightJob({ request, options }: PlanJob): PlanResult {
+  const started = performance.now();
+  const { plan, survey } = planNight(request, options);
+  const goals = (survey?.goals ?? []).map(({ goalId, windows, gaps, blocked, limits }) => ({
+    goalId,
+    windows,
+    gaps,
+    blocked,
+    limits,
+  }));
+  return { plan, goals, planningMs: performance.now() - started };
+}

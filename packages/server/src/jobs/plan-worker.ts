@@ -1,0 +1,19 @@
+// Runs the planner off the event loop, in worker threads.
+import { Piscina } from 'piscina';
+import type { PlanJob, PlanResult } from './plan-job.ts';
+
+export interface PlanWorker {
+  plan(job: PlanJob): Promise<PlanResult>;
+  close(): Promise<void>;
+}
+
+export function createPlanWorker(): PlanWorker {
+  const pool = new Piscina({
+    filename: new URL('./plan-night.ts', import.meta.url).href,
+    execArgv: ['--conditions', '@meridiem/source', '--import', 'tsx'],
+    minThreads: 1,
+    maxThreads: 2,
+    idleTimeout: 60_000,
+  });
+  return { plan: (job) => pool.run(job) as Promise<PlanResult>, close: () => pool.destroy() };
+}

@@ -1,0 +1,31 @@
+// Starts the server: settings, migrations, application, graceful stop.
+import { createApp } from './app.ts';
+import { createClock } from './clock.ts';
+import { configFrom } from './config.ts';
+import { createDatabase } from './database/connection.ts';
+import { migrate } from './database/migrate.ts';
+import { createPlanWorker } from './jobs/plan-worker.ts';
+
+const config = configFrom(process.env);
+const app_ = new URL(config.databaseUrl);
+await migrate(config.ownerDatabaseUrl, {
+  role: decodeURIComponent(app_.username),
+  password: decodeURIComponent(app_.password),
+});
+const database = createDatabase(config.databaseUrl);
+const planWorker = createPlanWorker();
+const app = await createApp({ config, database, clock: createClock(config.clockStartUtcMs), planWorker });
+await app.listen({ host: config.host, port: config.port });
+
+let stopping = false;
+async function stop(signal: string): Promise<void> {
+  if (stopping) return;
+  stopping = true;
+  app.log.info({ signal }, 'stopping');
+  await app.close();
+  await planWorker.close();
+  await database.close();
+  process.exit(0);
+}
+process.on('SIGTERM', () => void stop('SIGTERM'));
+process.on('SIGINT', () => void stop('SIGINT'));

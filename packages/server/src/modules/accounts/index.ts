@@ -1,0 +1,2 @@
+export { accountRoutes } from './routes.ts';
+export { createAccountService, hashPassword } from './service.ts';

@@ -1,0 +1,2 @@
+export { catalogueRoutes } from './routes.ts';
+export { createCatalogueService, loadCatalogue } from './service.ts';

@@ -1,0 +1,8 @@
+import { searchCatalogue } from '@meridiem/contract';
+import type { FastifyInstance } from 'fastify';
+import { serve } from '../../plugins/operations.ts';
+import type { CatalogueService } from './service.ts';
+
+export async function catalogueRoutes(app: FastifyInstance, { service }: { service: CatalogueService }): Promise<void> {
+  serve(app, searchCatalogue, async ({ query, viewer }) => service.search(query.q, viewer.observatoryId));
+}

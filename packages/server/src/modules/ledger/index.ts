@@ -1,0 +1,2 @@
+export { ledgerRoutes } from './routes.ts';
+export { createLedgerService } from './service.ts';

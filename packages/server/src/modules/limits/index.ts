@@ -1,0 +1,2 @@
+export { limitRoutes } from './routes.ts';
+export { createLimitService } from './service.ts';

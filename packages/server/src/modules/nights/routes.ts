@@ -1,0 +1,12 @@
+import { publishPlan, readNight, readNightSky } from '@meridiem/contract';
+import type { FastifyInstance } from 'fastify';
+import { serve } from '../../plugins/operations.ts';
+import type { NightService } from './service.ts';
+
+export async function nightRoutes(app: FastifyInstance, { service }: { service: NightService }): Promise<void> {
+  serve(app, readNight, async ({ viewer, params, query }) =>
+    service.read(viewer.observatoryId, params.nightDate, query.plan ?? null),
+  );
+  serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
+  serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body.rigId));
+}

@@ -1,0 +1,3 @@
+export { observatoryRoutes } from './routes.ts';
+export type { ObservatoryService, RigRecord, SiteRecord } from './service.ts';
+export { createObservatoryService } from './service.ts';

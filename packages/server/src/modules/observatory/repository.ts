@@ -1,0 +1,84 @@
+// The observatory's rows, current revisions only.
+import type { Filter, LimitRow, Recipe, Rig } from '@meridiem/contract';
+import type { HorizonPoint, StepCosts } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+import { notFound } from '../../errors.ts';
+
+export interface SiteRecord {
+  readonly id: string;
+  readonly name: string;
+  readonly latitudeDeg: number;
+  readonly longitudeDeg: number;
+  readonly elevationM: number;
+  readonly timeZone: string;
+  readonly zenithMagV: number;
+  readonly bounds: { sunAltitudeMaxDeg: number; mountAltitudeMinDeg: number; mountZenithHoleDeg: number };
+  readonly version: number;
+}
+
+export async function siteOf(queries: Queries, observatoryId: string): Promise<SiteRecord> {
+  const site = await queries.one<SiteRecord>(
+    `SELECT id, name, latitude_deg AS "latitudeDeg", longitude_deg AS "longitudeDeg", elevation_m AS "elevationM", time_zone AS "timeZone",
+       sky_zenith_mag_v AS "zenithMagV", version,
+       jsonb_build_object('sunAltitudeMaxDeg', bound_sun_altitude_max_deg, 'mountAltitudeMinDeg', bound_mount_altitude_min_deg, 'mountZenithHoleDeg', bound_zenith_hole_deg) AS bounds
+     FROM observatories WHERE id = $1`,
+    [observatoryId],
+  );
+  if (!site) throw notFound('observatory');
+  return site;
+}
+
+export async function horizonOf(queries: Queries, observatoryId: string): Promise<HorizonPoint[]> {
+  const row = await queries.one<{ points: HorizonPoint[] }>(
+    'SELECT points FROM horizons WHERE observatory_id = $1 AND during @> now()',
+    [observatoryId],
+  );
+  return row?.points ?? [];
+}
+
+export const observatoryLimitsOf = (queries: Queries, observatoryId: string): Promise<LimitRow[]> =>
+  queries.rows(
+    'SELECT class, key, value FROM limit_values WHERE observatory_id = $1 AND project_id IS NULL AND goal_id IS NULL',
+    [observatoryId],
+  );
+
+export interface RigRecord extends Omit<Rig, 'costs'> {
+  readonly cameraId: string;
+  readonly costs: StepCosts;
+}
+
+export const rigsOf = (queries: Queries, observatoryId: string): Promise<RigRecord[]> =>
+  queries.rows(
+    `SELECT r.id, r.name, v.id AS "revisionId", v.seq AS "revisionSeq", (extract(epoch FROM lower(v.during)) * 1000)::float8 AS since,
+       v.aperture_mm AS "apertureMm", v.obstruction_share AS "obstructionShare", v.focal_length_mm AS "focalLengthMm", v.throughput,
+       c.id AS "cameraId", c.pixel_um AS "pixelUm", c.width_px AS "widthPx", c.height_px AS "heightPx", c.dark_current_e_per_s AS "darkCurrentEPerSec",
+       v.mount_kind AS "mountKind", v.flip_before_s AS "flipBeforeSec", v.flip_after_s AS "flipAfterSec", v.mount_limit_after_s AS "mountLimitAfterSec",
+       v.rotator_kind AS "rotatorKind", v.angle_tolerance_deg AS "angleToleranceDeg", v.costs,
+       (SELECT a.sky_angle_deg FROM rig_angles a WHERE a.rig_id = r.id AND a.during @> now()) AS "skyAngleDeg",
+       coalesce((SELECT jsonb_agg(jsonb_build_object('id', m.id, 'name', m.name, 'gain', m.gain, 'readNoiseE', m.read_noise_e, 'fullWellE', m.full_well_e) ORDER BY m.gain)
+         FROM camera_modes m WHERE m.camera_id = c.id), '[]') AS "cameraModes",
+       coalesce((SELECT jsonb_agg(jsonb_build_object('slot', s.slot, 'filterId', s.filter_id, 'focusOffsetSteps', s.focus_offset_steps) ORDER BY s.slot)
+         FROM filter_slots s WHERE s.rig_id = r.id AND s.during @> now()), '[]') AS slots
+     FROM rigs r JOIN rig_revisions v ON v.rig_id = r.id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
+     WHERE r.observatory_id = $1 ORDER BY r.position, r.name`,
+    [observatoryId],
+  );
+
+export const filtersOf = (queries: Queries, observatoryId: string): Promise<Filter[]> =>
+  queries.rows(
+    `SELECT id, letter, name, class, centre_nm AS "centreNm", width_nm AS "widthNm", extinction_mag AS "extinctionMagPerAirmass",
+       sky_zenith_mag AS "zenithMag", moon_factor AS "moonFactor", version
+     FROM filters WHERE observatory_id = $1 ORDER BY position, letter`,
+    [observatoryId],
+  );
+
+export const recipesOf = (queries: Queries, observatoryId: string): Promise<Recipe[]> =>
+  queries.rows(
+    `SELECT r.id, v.id AS "revisionId", v.seq AS "revisionSeq", r.rig_id AS "rigId", r.name, r.filter_id AS "filterId", v.camera_mode_id AS "cameraModeId", m.gain,
+       v.exposure_s AS "exposureSec", v."offset", v.binning, v.sensor_c AS "sensorC", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery"
+     FROM recipes r
+     JOIN LATERAL (SELECT * FROM recipe_revisions x WHERE x.recipe_id = r.id ORDER BY seq DESC LIMIT 1) v ON true
+     JOIN camera_modes m ON m.id = v.camera_mode_id JOIN filters f ON f.id = r.filter_id
+     WHERE r.observatory_id = $1 ORDER BY r.rig_id, f.position, r.name`,
+    [observatoryId],
+  );

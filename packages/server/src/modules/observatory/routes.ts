@@ -1,0 +1,27 @@
+import {
+  addRecipe,
+  checkSunset,
+  editFilter,
+  editObservatory,
+  readObservatory,
+  replaceHorizon,
+  reviseRecipe,
+  reviseRig,
+} from '@meridiem/contract';
+import type { FastifyInstance } from 'fastify';
+import { serve } from '../../plugins/operations.ts';
+import type { ObservatoryService } from './service.ts';
+
+export async function observatoryRoutes(
+  app: FastifyInstance,
+  { service }: { service: ObservatoryService },
+): Promise<void> {
+  serve(app, readObservatory, async ({ viewer }) => service.read(viewer.observatoryId));
+  serve(app, checkSunset, async ({ query }) => service.sunset(query));
+  serve(app, editObservatory, async ({ viewer, body }) => service.edit(viewer, body));
+  serve(app, replaceHorizon, async ({ viewer, body }) => service.replaceHorizon(viewer, body.text, body.asSeen));
+  serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
+  serve(app, editFilter, async ({ viewer, params, body }) => service.editFilter(viewer, params.id, body));
+  serve(app, addRecipe, async ({ viewer, body }) => service.addRecipe(viewer, body));
+  serve(app, reviseRecipe, async ({ viewer, params, body }) => service.reviseRecipe(viewer, params.id, body));
+}

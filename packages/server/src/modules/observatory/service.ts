@@ -1,0 +1,334 @@
+// The site, its equipment and recipes: read as one, changed by dated revisions.
+import type {
+  BodyOf,
+  Observatory,
+  QueryOf,
+  ResponseOf,
+  addRecipe,
+  checkSunset,
+  editFilter,
+  editObservatory,
+  reviseRecipe,
+  reviseRig,
+} from '@meridiem/contract';
+import {
+  darkIntervals,
+  geometricAltitudeDeg,
+  hoursOf,
+  luminaryDirection,
+  nightDateAt,
+  observingNight,
+  parseHorizonFile,
+  pressureAtElevationHpa,
+  sunPassage,
+} from '@meridiem/core';
+import type { Clock } from '../../clock.ts';
+import type { Database, Queries } from '../../database/connection.ts';
+import { notFound, refused, ServiceError } from '../../errors.ts';
+import { announce } from '../../plugins/live.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import type { ChangeService } from '../changes/index.ts';
+import { editFields } from '../changes/index.ts';
+import type { RigRecord, SiteRecord } from './repository.ts';
+import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } from './repository.ts';
+
+export type { RigRecord, SiteRecord };
+export type ObservatoryService = ReturnType<typeof createObservatoryService>;
+
+const SITE_COLUMNS = {
+  name: 'name',
+  latitudeDeg: 'latitude_deg',
+  longitudeDeg: 'longitude_deg',
+  elevationM: 'elevation_m',
+  timeZone: 'time_zone',
+  zenithMagV: 'sky_zenith_mag_v',
+} as const;
+
+const FILTER_COLUMNS = {
+  centreNm: 'centre_nm',
+  widthNm: 'width_nm',
+  extinctionMagPerAirmass: 'extinction_mag',
+  zenithMag: 'sky_zenith_mag',
+  moonFactor: 'moon_factor',
+} as const;
+
+/** Temperature assumed when a horizon as seen is turned into geometric altitudes. */
+const HORIZON_TEMPERATURE_C = 10;
+
+export function createObservatoryService({
+  database,
+  clock,
+  changes,
+}: {
+  database: Database;
+  clock: Clock;
+  changes: ChangeService;
+}) {
+  const tonight = (site: SiteRecord): string => nightDateAt(clock.nowUtcMs(), site.timeZone);
+
+  async function read(observatoryId: string): Promise<Observatory> {
+    const site = await siteOf(database, observatoryId);
+    const [horizon, limits, rigs, filters, recipes] = await Promise.all([
+      horizonOf(database, observatoryId),
+      observatoryLimitsOf(database, observatoryId),
+      rigsOf(database, observatoryId),
+      filtersOf(database, observatoryId),
+      recipesOf(database, observatoryId),
+    ]);
+    return { ...site, horizon, limits, rigs, filters, recipes, nowUtcMs: clock.nowUtcMs(), tonight: tonight(site) };
+  }
+
+  async function changing(viewer: Viewer, work: (queries: Queries) => Promise<void>): Promise<Observatory> {
+    await database.transaction(async (queries) => {
+      await work(queries);
+      for (const topic of ['observatory', 'plan', 'projects'] as const)
+        await announce(queries, viewer.observatoryId, topic);
+    });
+    return read(viewer.observatoryId);
+  }
+
+  return {
+    read,
+    site: (observatoryId: string) => siteOf(database, observatoryId),
+    tonight: async (observatoryId: string) => tonight(await siteOf(database, observatoryId)),
+
+    sunset(place: QueryOf<typeof checkSunset>): ResponseOf<typeof checkSunset> {
+      const nowUtcMs = clock.nowUtcMs();
+      const night = observingNight(nightDateAt(nowUtcMs, place.timeZone), place.timeZone);
+      const { duskUtcMs, dawnUtcMs } = sunPassage(place, night, -0.833);
+      const noonSunAzimuthDeg = luminaryDirection(place, 'sun', night.startUtcMs).azimuthDeg;
+      return {
+        sunsetUtcMs: duskUtcMs,
+        sunriseUtcMs: dawnUtcMs,
+        noonSunAzimuthDeg,
+        darkHours: hoursOf(darkIntervals(place, night)),
+      };
+    },
+
+    edit: (viewer: Viewer, { version, ...fields }: BodyOf<typeof editObservatory>): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        if (fields.timeZone) checkZone(fields.timeZone);
+        const edited = await editFields(queries, {
+          table: 'observatories',
+          id: viewer.observatoryId,
+          baseVersion: version,
+          fields: columnsOf(SITE_COLUMNS, fields),
+        });
+        if (edited)
+          await changes.record(queries, viewer, {
+            entity: 'observatories',
+            entityId: viewer.observatoryId,
+            projectId: null,
+            words: 'the site',
+            ...edited,
+          });
+      }),
+
+    replaceHorizon: (viewer: Viewer, text: string, asSeen: boolean): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        const site = await siteOf(queries, viewer.observatoryId);
+        const air = { pressureHpa: pressureAtElevationHpa(site.elevationM), temperatureC: HORIZON_TEMPERATURE_C };
+        const points = parseHorizonFile(text).map((point) =>
+          asSeen ? { ...point, altitudeDeg: geometricAltitudeDeg(point.altitudeDeg, air) } : point,
+        );
+        await queries.rows(
+          `UPDATE horizons SET during = tstzrange(lower(during), now()) WHERE observatory_id = $1 AND during @> now()`,
+          [viewer.observatoryId],
+        );
+        await queries.rows(
+          'INSERT INTO horizons (observatory_id, during, points) VALUES ($1, tstzrange(now(), NULL), $2)',
+          [viewer.observatoryId, JSON.stringify(points)],
+        );
+      }),
+
+    reviseRig: (viewer: Viewer, rigId: string, body: BodyOf<typeof reviseRig>): Promise<Observatory> =>
+      changing(viewer, async (queries) => reviseRigRows(queries, viewer, rigId, body)),
+
+    editFilter: (
+      viewer: Viewer,
+      filterId: string,
+      { version, ...fields }: BodyOf<typeof editFilter>,
+    ): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        const edited = await editFields(queries, {
+          table: 'filters',
+          id: filterId,
+          baseVersion: version,
+          fields: columnsOf(FILTER_COLUMNS, fields),
+        });
+        if (edited)
+          await changes.record(queries, viewer, {
+            entity: 'filters',
+            entityId: filterId,
+            projectId: null,
+            words: 'a filter',
+            ...edited,
+          });
+      }),
+
+    addRecipe: (viewer: Viewer, body: BodyOf<typeof addRecipe>): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        const taken = await queries.one('SELECT 1 FROM recipes WHERE rig_id = $1 AND name = $2', [
+          body.rigId,
+          body.name,
+        ]);
+        if (taken) throw refused('name', `This rig has a recipe named "${body.name}" already`);
+        const fitted = await queries.one(
+          'SELECT 1 FROM filter_slots WHERE rig_id = $1 AND filter_id = $2 AND during @> now()',
+          [body.rigId, body.filterId],
+        );
+        if (!fitted) throw refused('filterId', 'This filter is not fitted to the rig');
+        const recipe = await queries.one<{ id: string }>(
+          'INSERT INTO recipes (observatory_id, rig_id, filter_id, name) VALUES ($1, $2, $3, $4) RETURNING id',
+          [viewer.observatoryId, body.rigId, body.filterId, body.name],
+        );
+        await insertRecipeRevision(queries, viewer.observatoryId, { recipeId: recipe!.id, seq: 1, ...body });
+      }),
+
+    reviseRecipe: (
+      viewer: Viewer,
+      recipeId: string,
+      { basedOnSeq, ...fields }: BodyOf<typeof reviseRecipe>,
+    ): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        const recipe = (await recipesOf(queries, viewer.observatoryId)).find((candidate) => candidate.id === recipeId);
+        if (!recipe) throw notFound('recipe');
+        refuseOldBase(recipe.revisionSeq, basedOnSeq);
+        await insertRecipeRevision(queries, viewer.observatoryId, {
+          ...recipe,
+          ...fields,
+          recipeId,
+          seq: recipe.revisionSeq + 1,
+        });
+      }),
+  };
+}
+
+const columnsOf = (columns: Readonly<Record<string, string>>, fields: object): Record<string, unknown> =>
+  Object.fromEntries(Object.entries(fields).map(([name, value]) => [columns[name], value]));
+
+function checkZone(timeZone: string): void {
+  try {
+    observingNight('2026-01-01', timeZone);
+  } catch {
+    throw refused('timeZone', `"${timeZone}" is no known time zone; write one like Australia/Adelaide`);
+  }
+}
+
+function refuseOldBase(currentSeq: number, basedOnSeq: number): void {
+  if (currentSeq === basedOnSeq) return;
+  throw new ServiceError(
+    'CONFLICT',
+    `This was changed meanwhile (revision ${currentSeq}); look at it and change it again`,
+    { details: { currentSeq } },
+  );
+}
+
+/** A new dated revision; camera numbers and the measured angle live in rows of their own. */
+async function reviseRigRows(
+  queries: Queries,
+  viewer: Viewer,
+  rigId: string,
+  { basedOnSeq, ...fields }: BodyOf<typeof reviseRig>,
+): Promise<void> {
+  const rig = (await rigsOf(queries, viewer.observatoryId)).find((candidate) => candidate.id === rigId);
+  if (!rig) throw notFound('rig');
+  refuseOldBase(rig.revisionSeq, basedOnSeq);
+  const next = { ...rig, ...fields };
+  if (next.flipAfterSec > next.mountLimitAfterSec) {
+    throw refused(
+      'flipAfterSec',
+      `The flip at ${next.flipAfterSec / 60} min past the meridian is later than the mount's own limit of ${next.mountLimitAfterSec / 60} min`,
+    );
+  }
+  const cameraId = await cameraFor(queries, viewer.observatoryId, rig, next);
+  await queries.rows('UPDATE rig_revisions SET during = tstzrange(lower(during), clock_timestamp()) WHERE id = $1', [
+    rig.revisionId,
+  ]);
+  await queries.rows(
+    `INSERT INTO rig_revisions (observatory_id, rig_id, seq, during, camera_id, aperture_mm, obstruction_share, focal_length_mm, throughput, mount_kind,
+       flip_before_s, flip_after_s, mount_limit_after_s, rotator_kind, angle_tolerance_deg, costs)
+     SELECT $1, $2, $3, tstzrange(upper(during), NULL), $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15 FROM rig_revisions WHERE id = $16`,
+    [
+      viewer.observatoryId,
+      rigId,
+      rig.revisionSeq + 1,
+      cameraId,
+      next.apertureMm,
+      next.obstructionShare,
+      next.focalLengthMm,
+      next.throughput,
+      next.mountKind,
+      next.flipBeforeSec,
+      next.flipAfterSec,
+      next.mountLimitAfterSec,
+      next.rotatorKind,
+      next.angleToleranceDeg,
+      JSON.stringify(next.costs),
+      rig.revisionId,
+    ],
+  );
+  if (fields.skyAngleDeg !== undefined && fields.skyAngleDeg !== rig.skyAngleDeg)
+    await measureAngle(queries, viewer.observatoryId, rigId, fields.skyAngleDeg);
+}
+
+async function cameraFor(queries: Queries, observatoryId: string, rig: RigRecord, next: RigRecord): Promise<string> {
+  const numbers = (of: RigRecord): unknown[] => [of.widthPx, of.heightPx, of.pixelUm, of.darkCurrentEPerSec];
+  if (numbers(rig).every((value, i) => value === numbers(next)[i])) return rig.cameraId;
+  const camera = await queries.one<{ id: string }>(
+    `INSERT INTO cameras (observatory_id, serial, width_px, height_px, pixel_um, dark_current_e_per_s) SELECT $1, serial, $2, $3, $4, $5 FROM cameras WHERE id = $6 RETURNING id`,
+    [observatoryId, ...numbers(next), rig.cameraId],
+  );
+  await queries.rows(
+    'INSERT INTO camera_modes (observatory_id, camera_id, name, gain, read_noise_e, full_well_e) SELECT observatory_id, $2, name, gain, read_noise_e, full_well_e FROM camera_modes WHERE camera_id = $1',
+    [rig.cameraId, camera!.id],
+  );
+  return camera!.id;
+}
+
+async function measureAngle(
+  queries: Queries,
+  observatoryId: string,
+  rigId: string,
+  skyAngleDeg: number | null,
+): Promise<void> {
+  await queries.rows(
+    'UPDATE rig_angles SET during = tstzrange(lower(during), clock_timestamp()) WHERE rig_id = $1 AND during @> now()',
+    [rigId],
+  );
+  if (skyAngleDeg === null) return;
+  await queries.rows(
+    'INSERT INTO rig_angles (observatory_id, rig_id, during, sky_angle_deg) VALUES ($1, $2, tstzrange(clock_timestamp(), NULL), $3)',
+    [observatoryId, rigId, skyAngleDeg],
+  );
+}
+
+interface NewRecipeRevision {
+  readonly recipeId: string;
+  readonly seq: number;
+  readonly cameraModeId: string;
+  readonly exposureSec: number;
+  readonly offset: number;
+  readonly binning: number;
+  readonly sensorC: number;
+  readonly pauseSec: number;
+  readonly ditherEvery: number;
+}
+
+const insertRecipeRevision = (queries: Queries, observatoryId: string, revision: NewRecipeRevision) =>
+  queries.rows(
+    `INSERT INTO recipe_revisions (observatory_id, recipe_id, seq, camera_mode_id, exposure_s, "offset", binning, sensor_c, pause_s, dither_every)
+     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)`,
+    [
+      observatoryId,
+      revision.recipeId,
+      revision.seq,
+      revision.cameraModeId,
+      revision.exposureSec,
+      revision.offset,
+      revision.binning,
+      revision.sensorC,
+      revision.pauseSec,
+      revision.ditherEvery,
+    ],
+  );

@@ -1,0 +1,2 @@
+export { projectRoutes } from './routes.ts';
+export { createProjectService } from './service.ts';

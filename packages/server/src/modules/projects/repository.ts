@@ -1,0 +1,151 @@
+// Project rows with everything their pages show, totals from the ledger's own table.
+import type { Recipe } from '@meridiem/contract';
+import type { CountingPolicy, FilterClass } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+
+export interface ProjectRecord {
+  readonly id: string;
+  readonly name: string;
+  readonly targetName: string;
+  readonly ownerId: string;
+  readonly ownerName: string;
+  readonly rigId: string;
+  readonly rigName: string;
+  readonly state: 'draft' | 'proposed' | 'returned' | 'queued' | 'granted' | 'retired';
+  readonly resting: boolean;
+  readonly counting: CountingPolicy;
+  readonly grade: number;
+  readonly deadline: string | null;
+  readonly why: string | null;
+  readonly version: number;
+}
+
+export const projectsOf = (
+  queries: Queries,
+  observatoryId: string,
+  projectId: string | null = null,
+): Promise<ProjectRecord[]> =>
+  queries.rows(
+    `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
+       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.version
+     FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
+     WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
+     ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,
+    [observatoryId, projectId],
+  );
+
+export interface PanelRecord {
+  readonly id: string;
+  readonly projectId: string;
+  readonly name: string;
+  readonly raDeg: number | null;
+  readonly decDeg: number | null;
+  readonly positionAngleDeg: number;
+}
+
+export const panelsOf = (
+  queries: Queries,
+  observatoryId: string,
+  projectId: string | null = null,
+): Promise<PanelRecord[]> =>
+  queries.rows(
+    `SELECT l.id, l.project_id AS "projectId", l.name, w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg"
+     FROM panels l JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+     WHERE l.observatory_id = $1 AND ($2::uuid IS NULL OR l.project_id = $2) ORDER BY l.project_id, l.position`,
+    [observatoryId, projectId],
+  );
+
+export interface GoalRecord {
+  readonly id: string;
+  readonly panelId: string;
+  readonly projectId: string;
+  readonly recipeId: string;
+  readonly recipeName: string;
+  readonly recipeRevisionSeq: number;
+  readonly newestRevisionSeq: number;
+  readonly filterId: string;
+  readonly filterLetter: string;
+  readonly filterClass: FilterClass;
+  readonly exposureSec: number;
+  readonly pauseSec: number;
+  readonly gain: number;
+  readonly offset: number;
+  readonly binning: number;
+  readonly ditherEvery: number;
+  readonly wanted: number | null;
+  readonly enabled: boolean;
+  readonly why: string | null;
+  readonly version: number;
+  readonly accepted: number;
+  readonly undecided: number;
+  readonly rejected: number;
+  readonly acceptedSec: number;
+  readonly undecidedSec: number;
+  readonly rejectedSec: number;
+  readonly effectiveSec: number;
+}
+
+export const goalsOf = (
+  queries: Queries,
+  observatoryId: string,
+  projectId: string | null = null,
+): Promise<GoalRecord[]> =>
+  queries.rows(
+    `SELECT g.id, g.panel_id AS "panelId", l.project_id AS "projectId", r.id AS "recipeId", r.name AS "recipeName", v.seq AS "recipeRevisionSeq",
+       (SELECT max(seq) FROM recipe_revisions x WHERE x.recipe_id = r.id) AS "newestRevisionSeq",
+       f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", m.gain, v."offset",
+       v.binning, v.dither_every AS "ditherEvery", g.wanted, g.enabled, g.why, g.version, t.accepted, t.undecided, t.rejected,
+       t.accepted_s AS "acceptedSec", t.undecided_s AS "undecidedSec", t.rejected_s AS "rejectedSec", t.effective_s AS "effectiveSec"
+     FROM goals g JOIN panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
+     JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id JOIN goal_totals t ON t.goal_id = g.id
+     WHERE g.observatory_id = $1 AND ($2::uuid IS NULL OR l.project_id = $2) ORDER BY g.panel_id, g.position, g.id`,
+    [observatoryId, projectId],
+  );
+
+/** The next name for a panel of a project: the project's name, numbered when it has several. */
+export async function insertPanel(
+  queries: Queries,
+  panel: {
+    observatoryId: string;
+    projectId: string;
+    name: string;
+    raDeg: number | null;
+    decDeg: number | null;
+    positionAngleDeg: number;
+  },
+): Promise<string> {
+  const { observatoryId, projectId, name, raDeg, decDeg, positionAngleDeg } = panel;
+  const stored = await queries.one<{ id: string }>(
+    'INSERT INTO panels (observatory_id, project_id, position, name) SELECT $1, $2, coalesce(max(position), 0) + 1, $3 FROM panels WHERE project_id = $2 RETURNING id',
+    [observatoryId, projectId, name],
+  );
+  await insertPointing(queries, { observatoryId, panelId: stored!.id, raDeg, decDeg, positionAngleDeg });
+  return stored!.id;
+}
+
+export const insertPointing = (
+  queries: Queries,
+  pointing: {
+    observatoryId: string;
+    panelId: string;
+    raDeg: number | null;
+    decDeg: number | null;
+    positionAngleDeg: number;
+  },
+) =>
+  queries.rows(
+    `INSERT INTO panel_pointings (observatory_id, panel_id, seq, ra_deg, dec_deg, position_angle_deg)
+     SELECT $1, $2, coalesce(max(seq), 0) + 1, $3, $4, $5 FROM panel_pointings WHERE panel_id = $2`,
+    [pointing.observatoryId, pointing.panelId, pointing.raDeg, pointing.decDeg, pointing.positionAngleDeg],
+  );
+
+/** The newest revision of a recipe on a rig. */
+export const newestRevision = (
+  queries: Queries,
+  recipeId: string,
+): Promise<(Pick<Recipe, 'rigId' | 'name'> & { revisionId: string; filterLetter: string }) | null> =>
+  queries.one(
+    `SELECT v.id AS "revisionId", r.rig_id AS "rigId", r.name, f.letter AS "filterLetter" FROM recipe_revisions v JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
+     WHERE r.id = $1 ORDER BY v.seq DESC LIMIT 1`,
+    [recipeId],
+  );

@@ -1,0 +1,3 @@
+export { runRoutes } from './routes.ts';
+export { createRunService } from './service.ts';
+export { currentRunOf } from './current-run.ts';

@@ -1,0 +1,48 @@
+// Every failure to the one error shape; faults are logged in full and told in short.
+import type { ErrorBody } from '@meridiem/contract';
+import { ERROR_STATUS } from '@meridiem/contract';
+import { CoreError } from '@meridiem/core';
+import type { FastifyError, FastifyInstance } from 'fastify';
+import fastifyPlugin from 'fastify-plugin';
+import { ServiceError } from '../errors.ts';
+
+export const errorsPlugin = fastifyPlugin(async (app: FastifyInstance) => {
+  app.setNotFoundHandler((_request, reply) =>
+    reply.code(404).send({ code: 'NOT_FOUND', message: 'There is nothing at this address' } satisfies ErrorBody),
+  );
+  app.setErrorHandler((error: FastifyError, request, reply) => {
+    const { status, body } = answerTo(error);
+    if (status >= 500) request.log.error({ err: error }, 'request failed');
+    return reply.code(status).send(body);
+  });
+});
+
+function answerTo(error: FastifyError): { status: number; body: ErrorBody } {
+  if (error instanceof ServiceError) {
+    const { code, message, field, details, status } = error;
+    return { status, body: { code, message, ...(field ? { field } : {}), ...(details ? { details } : {}) } };
+  }
+  if (error instanceof CoreError)
+    return {
+      status: ERROR_STATUS.VALUE_REFUSED,
+      body: { code: 'VALUE_REFUSED', message: error.message, details: { core: error.code } },
+    };
+  if (error.validation) return { status: 400, body: validationBody(error) };
+  if (error.statusCode === 429)
+    return { status: 429, body: { code: 'TOO_MANY_TRIES', message: 'Too many tries; wait a minute and try again' } };
+  if (error.statusCode === 413)
+    return { status: 413, body: { code: 'TOO_LARGE', message: 'That is more than can be taken at once' } };
+  if (error.statusCode && error.statusCode < 500)
+    return { status: 400, body: { code: 'INPUT_INVALID', message: error.message } };
+  return { status: 500, body: { code: 'FAULT', message: 'Something failed here; it has been logged' } };
+}
+
+/** Names the field and says what would be accepted. */
+function validationBody(error: FastifyError): ErrorBody {
+  const [first] = error.validation ?? [];
+  const missing = (first?.params as { missingProperty?: string } | undefined)?.missingProperty;
+  const path = first?.instancePath.split('/').filter(Boolean) ?? [];
+  const field = missing ?? path[path.length - 1];
+  const words = missing ? 'is missing' : (first?.message ?? 'is not valid');
+  return { code: 'INPUT_INVALID', message: `${field ?? 'The request'} ${words}`, ...(field ? { field } : {}) };
+}

@@ -1,0 +1,80 @@
+// Registers contract operations as routes and writes OpenAPI from the same schemas. A route that isn't in the contract fails the build.
+import type { AnyOperation, BodyOf, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
+import { OPERATIONS } from '@meridiem/contract';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import type { Viewer } from './sessions.ts';
+
+export const API_PREFIX = '/api';
+
+export interface Call<O extends AnyOperation> {
+  readonly params: ParamsOf<O>;
+  readonly query: QueryOf<O>;
+  readonly body: BodyOf<O>;
+  /** Who asks. For public operations nobody may be signed in: use `request`. */
+  readonly viewer: Viewer;
+  readonly request: FastifyRequest;
+  readonly reply: FastifyReply;
+}
+
+const known = new Set<AnyOperation>(Object.values(OPERATIONS));
+
+/** Serves one operation: validation and access come from the contract, the handler makes one service call. */
+export function serve<O extends AnyOperation>(
+  app: FastifyInstance,
+  operation: O,
+  handler: (call: Call<O>) => Promise<ResponseOf<O>>,
+  extra: { sse?: boolean; rateLimit?: { max: number; timeWindow: string } } = {},
+): void {
+  if (!known.has(operation)) throw new Error(`${operation.method} ${operation.path} is not in the contract`);
+  const hasBody =
+    operation.method !== 'GET' && Object.keys((operation.body as { properties?: object }).properties ?? {}).length > 0;
+  app.route({
+    method: operation.method,
+    url: API_PREFIX + operation.path,
+    config: { operation, ...(extra.rateLimit ? { rateLimit: extra.rateLimit } : {}) },
+    ...(extra.sse ? { sse: true } : {}),
+    schema: { params: operation.params, querystring: operation.query, ...(hasBody ? { body: operation.body } : {}) },
+    handler: async (request, reply) =>
+      handler({
+        params: request.params as ParamsOf<O>,
+        query: request.query as QueryOf<O>,
+        body: request.body as BodyOf<O>,
+        viewer: request.viewer as Viewer,
+        request,
+        reply,
+      }),
+  });
+}
+
+/** The whole interface as an OpenAPI 3.1 document. */
+export function openApiDocument(version: string): Record<string, unknown> {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const [name, operation] of Object.entries(OPERATIONS)) {
+    const path = API_PREFIX + operation.path.replace(/:(\w+)/g, '{$1}');
+    paths[path] ??= {};
+    paths[path][operation.method.toLowerCase()] = {
+      operationId: name,
+      summary: operation.summary,
+      'x-access': operation.access,
+      parameters: [...parametersOf(operation.params, 'path'), ...parametersOf(operation.query, 'query')],
+      ...(operation.method === 'GET'
+        ? {}
+        : { requestBody: { content: { 'application/json': { schema: operation.body } } } }),
+      responses: { 200: { description: 'Done', content: { 'application/json': { schema: operation.response } } } },
+    };
+  }
+  return { openapi: '3.1.0', info: { title: 'Meridiem', version }, paths };
+}
+
+function parametersOf(schema: unknown, where: 'path' | 'query'): unknown[] {
+  const { properties = {}, required = [] } = schema as {
+    properties?: Record<string, unknown>;
+    required?: readonly string[];
+  };
+  return Object.entries(properties).map(([name, property]) => ({
+    name,
+    in: where,
+    required: where === 'path' || required.includes(name),
+    schema: property,
+  }));
+}

@@ -1,0 +1,170 @@
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { OPERATIONS, ROLES } from '@meridiem/contract';
+import type { TestApp } from './test-app.ts';
+import { BY_ROLE, createTestApp } from './test-app.ts';
+
+/** Who may call what: c coordinator, h helper, m member, g guest, * anybody, r the runner. A new route must be entered here. */
+const EXPECTED: Readonly<Record<string, string>> = {
+  'GET /session': '*',
+  'POST /session': '*',
+  'DELETE /session': 'ghmc',
+  'GET /health': '*',
+  'GET /events': 'ghmc',
+  'GET /openapi.json': '*',
+  'GET /observatory': 'ghmc',
+  'PATCH /observatory': 'c',
+  'GET /observatory/sunset-check': 'c',
+  'PUT /observatory/horizon': 'c',
+  'POST /rigs/:id/revisions': 'c',
+  'PATCH /filters/:id': 'c',
+  'POST /recipes': 'c',
+  'POST /recipes/:id/revisions': 'c',
+  'GET /catalogue': 'ghmc',
+  'PUT /limits': 'hmc',
+  'GET /projects': 'ghmc',
+  'GET /projects/:id': 'ghmc',
+  'POST /projects': 'hmc',
+  'PATCH /projects/:id': 'hmc',
+  'PATCH /panels/:id': 'hmc',
+  'POST /goals': 'hmc',
+  'PATCH /goals/:id': 'hmc',
+  'DELETE /goals/:id': 'hmc',
+  'GET /exposures': 'ghmc',
+  'GET /exposures/nights': 'ghmc',
+  'POST /verdicts': 'hmc',
+  'POST /changes/undo': 'hmc',
+  'GET /changes': 'ghmc',
+  'GET /nights/:nightDate': 'ghmc',
+  'GET /nights/:nightDate/sky': 'ghmc',
+  'POST /nights/:nightDate/publish': 'c',
+  'POST /nights/:nightDate/play': 'hc',
+  'POST /runs/:id/stop': 'hc',
+  'POST /runner/claim': 'r',
+  'POST /runner/runs/:id/begin': 'r',
+  'POST /runner/runs/:id/finish': 'r',
+  'POST /runner/runs/:id/end': 'r',
+};
+const LETTERS = { guest: 'g', member: 'm', helper: 'h', coordinator: 'c' } as const;
+
+let test: TestApp;
+beforeAll(async () => {
+  test = await createTestApp({ exposures: 20 });
+}, 60_000);
+afterAll(() => test.close());
+
+const operations = Object.values(OPERATIONS).map(
+  (operation) => [`${operation.method} ${operation.path}`, operation] as const,
+);
+const nowhere = { id: '00000000-0000-4000-8000-000000000000', nightDate: '2026-10-11' };
+
+describe('access', () => {
+  it('is stated for every route, and for no other', () => {
+    expect(operations.map(([name]) => name).sort()).toEqual(Object.keys(EXPECTED).sort());
+  });
+
+  it('covers every route the server has', () => {
+    const served = test.app.printRoutes({ commonPrefix: false }).match(/\/api\S*/g) ?? [];
+    expect(served.length).toBeGreaterThan(0);
+    expect(() => test.app.route({ method: 'GET', url: '/api/unlisted', handler: async () => 'open to all' })).toThrow();
+  });
+
+  // The stream never ends, so only its refusals are asked for here; the browser tests follow it.
+  it.each(operations)('%s is open to its roles and closed to the others', async (name, operation) => {
+    const allowed = EXPECTED[name];
+    for (const role of ROLES) {
+      const may = allowed === '*' || allowed.includes(LETTERS[role]);
+      if (may && (name === 'GET /events' || name === 'DELETE /session')) continue;
+      const { status, error } = await test.call(BY_ROLE[role], operation, {
+        params: nowhere as never,
+        body: {} as never,
+      });
+      if (may)
+        expect([name, role, status === 401 || (status === 403 && /may not do this/.test(error.message))]).toEqual([
+          name,
+          role,
+          false,
+        ]);
+      else expect([name, role, status]).toEqual([name, role, 403]);
+    }
+    const nobody = await test.call(null, operation, { params: nowhere as never, body: {} as never });
+    if (allowed === 'r') expect(nobody.status).toBe(403);
+    else if (allowed === '*') expect([401, 200, 400]).toContain(nobody.status);
+    else expect(nobody).toMatchObject({ status: 401, error: { code: 'SIGN_IN_NEEDED' } });
+    const runner = await test.call('runner', operation, { params: nowhere as never, body: {} as never });
+    if (allowed === 'r') expect([401, 403]).not.toContain(runner.status);
+    else if (allowed !== '*') expect(runner.status).toBe(401);
+  });
+});
+
+describe('sessions', () => {
+  it('are refused with one message for a wrong password and an unknown address', async () => {
+    const wrong = await test.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { email: 'ilse@saltbush.example', password: 'wrong' },
+    });
+    const unknown = await test.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { email: 'nobody@saltbush.example', password: 'wrong' },
+    });
+    expect(wrong.statusCode).toBe(401);
+    expect(wrong.json()).toEqual(unknown.json());
+  });
+
+  it('wait after many wrong passwords', async () => {
+    const attempt = () =>
+      test.app.inject({
+        method: 'POST',
+        url: '/api/session',
+        payload: { email: 'guess@saltbush.example', password: 'x' },
+      });
+    const answers = [];
+    for (let i = 0; i < 10; i++) answers.push((await attempt()).statusCode);
+    expect(answers).toContain(429);
+  });
+
+  it('keep passwords as argon2id hashes only', async () => {
+    const rows = await test.ownerDatabase.rows<{ hash: string }>('SELECT password_hash AS hash FROM people');
+    for (const { hash } of rows) expect(hash).toMatch(/^\$argon2id\$/);
+  });
+
+  it('end with signing out', async () => {
+    const answer = await test.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { email: 'sam@saltbush.example', password: 'southern-lights' },
+    });
+    const cookie = String(answer.headers['set-cookie']).split(';')[0];
+    expect(String(answer.headers['set-cookie'])).toMatch(/HttpOnly.*SameSite=Lax/i);
+    await test.app.inject({ method: 'DELETE', url: '/api/session', headers: { cookie } });
+    expect((await test.app.inject({ url: '/api/projects', headers: { cookie } })).statusCode).toBe(401);
+  });
+
+  it('do not serve calls that come from another site', async () => {
+    const answer = await test.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      headers: { 'sec-fetch-site': 'cross-site' },
+      payload: { email: 'ilse@saltbush.example', password: 'southern-lights' },
+    });
+    expect(answer.json()).toMatchObject({ code: 'CROSS_SITE' });
+  });
+});
+
+describe('the interface description', () => {
+  it('names every operation with who may call it', async () => {
+    const document = (await test.app.inject({ url: '/api/openapi.json' })).json() as {
+      paths: Record<string, Record<string, { operationId: string }>>;
+    };
+    const names = Object.values(document.paths).flatMap((path) =>
+      Object.values(path).map((operation) => operation.operationId),
+    );
+    expect(names.sort()).toEqual(Object.keys(OPERATIONS).sort());
+  });
+
+  it('answers nothing from outside: a strict content policy', async () => {
+    const { headers } = await test.app.inject({ url: '/api/health' });
+    expect(headers['content-security-policy']).toMatch(/default-src 'none'/);
+  });
+});

@@ -1,0 +1,34 @@
+import { describe, expect, it } from '@jest/globals';
+import { configFrom } from '../src/config.ts';
+import { createClock } from '../src/clock.ts';
+
+const SOUND = {
+  MERIDIEM_DATABASE_URL: 'postgres://a',
+  MERIDIEM_OWNER_DATABASE_URL: 'postgres://b',
+  MERIDIEM_SESSION_SECRET: 's'.repeat(32),
+  MERIDIEM_RUNNER_KEY: 'k',
+};
+
+describe('settings', () => {
+  it('have defaults that stay on loopback', () =>
+    expect(configFrom(SOUND)).toMatchObject({ host: '127.0.0.1', port: 4310, demo: false, clockStartUtcMs: null }));
+  it.each(Object.keys(SOUND))('name %s when it is missing', (name) =>
+    expect(() => configFrom({ ...SOUND, [name]: undefined })).toThrow(name),
+  );
+  it.each([
+    ['a port that is none', { MERIDIEM_PORT: 'http' }, /MERIDIEM_PORT/],
+    ['a short secret', { MERIDIEM_SESSION_SECRET: 'short' }, /32 characters/],
+    ['a clock that is none', { MERIDIEM_CLOCK: 'yesterday' }, /MERIDIEM_CLOCK/],
+    ['demo accounts beyond loopback', { MERIDIEM_DEMO: '1', MERIDIEM_HOST: '0.0.0.0' }, /loopback/],
+  ])('refuse %s', (_, changes, words) => expect(() => configFrom({ ...SOUND, ...changes })).toThrow(words));
+  it('can not be changed afterwards', () => expect(Object.isFrozen(configFrom(SOUND))).toBe(true));
+});
+
+describe('the clock', () => {
+  it('runs at the real pace from where it was started', () => {
+    const start = Date.parse('2026-10-11T04:00:00Z');
+    const now = createClock(start).nowUtcMs();
+    expect(now - start).toBeGreaterThanOrEqual(0);
+    expect(now - start).toBeLessThan(5000);
+  });
+});

@@ -1,0 +1,160 @@
+// A server on a database of its own: migrated, loaded with a small demo, every answer held against the contract.
+import { randomBytes } from 'node:crypto';
+import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
+import { Ajv } from 'ajv';
+import addFormats from 'ajv-formats';
+import type { FastifyInstance } from 'fastify';
+import { Sequelize } from 'sequelize';
+import { loadDemo } from '../../../demo/load.ts';
+import { DEMO_PASSWORD, PEOPLE, emailOf } from '../../../demo/people.ts';
+import type { Story } from '../../../demo/story.ts';
+import { demoStory } from '../../../demo/story.ts';
+import { createApp } from '../src/app.ts';
+import { createClock } from '../src/clock.ts';
+import type { Config } from '../src/config.ts';
+import type { Database } from '../src/database/connection.ts';
+import { createDatabase } from '../src/database/connection.ts';
+import { migrate } from '../src/database/migrate.ts';
+import planNightJob from '../src/jobs/plan-night.ts';
+import { loadCatalogue } from '../src/modules/catalogue/index.ts';
+
+/** A dark night of the station: new moon, afternoon. */
+export const NOW = Date.parse('2026-10-11T05:00:00Z');
+export const RUNNER_KEY = 'runner-key-of-the-tests-0123456789';
+const APP = { role: 'meridiem_test_app', password: 'test' };
+
+export interface Answer<T> {
+  readonly status: number;
+  readonly body: T;
+  readonly error: ErrorBody;
+}
+
+export interface TestApp {
+  readonly app: FastifyInstance;
+  readonly database: Database;
+  readonly ownerDatabase: Database;
+  readonly story: Story;
+  readonly ownerUrl: string;
+  readonly appUrl: string;
+  /** Calls an operation as a person of the demo (by key), as nobody (null) or as the runner. */
+  call<O extends AnyOperation>(
+    who: string | null,
+    operation: O,
+    parts?: { params?: ParamsOf<O>; query?: QueryOf<O>; body?: BodyOf<O> },
+  ): Promise<Answer<ResponseOf<O>>>;
+  close(): Promise<void>;
+}
+
+/** @param exposures how many of the story's newest exposures are loaded */
+export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> {
+  const maintenance = process.env.MERIDIEM_TEST_DATABASE_URL;
+  if (!maintenance) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
+  const name = `meridiem_test_${randomBytes(5).toString('hex')}`;
+  await runOn(maintenance, `CREATE DATABASE ${name}`);
+  const ownerUrl = withDatabase(maintenance, name);
+  await migrate(ownerUrl, APP);
+  const appUrl = withDatabase(maintenance, name, APP);
+  const [database, ownerDatabase] = [createDatabase(appUrl), createDatabase(ownerUrl)];
+  const full = demoStory(NOW, [...new Set(loadCatalogue().byKey.values())], 24);
+  const story = { ...full, exposures: full.exposures.slice(-exposures) };
+  await loadDemo(ownerDatabase, story);
+  const config: Config = {
+    host: '127.0.0.1',
+    port: 0,
+    databaseUrl: appUrl,
+    ownerDatabaseUrl: ownerUrl,
+    sessionSecret: 'x'.repeat(40),
+    runnerKey: RUNNER_KEY,
+    logLevel: 'silent',
+    webRoot: null,
+    demo: true,
+    clockStartUtcMs: NOW,
+  };
+  const planWorker = {
+    plan: async (job: Parameters<typeof planNightJob>[0]) =>
+      planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
+    close: async () => undefined,
+  };
+  const app = await createApp({ config, database, clock: createClock(NOW), planWorker });
+  const checkResponse = responseChecker();
+  const cookies = new Map<string, string>();
+
+  const call: TestApp['call'] = async (who, operation, parts = {}) => {
+    const path = operation.path.replace(/:(\w+)/g, (_, key: string) =>
+      String((parts.params as Record<string, unknown>)[key]),
+    );
+    const headers: Record<string, string> = {};
+    if (who === 'runner') headers.authorization = `Bearer ${RUNNER_KEY}`;
+    else if (who) headers.cookie = cookies.get(who) ?? (await signedIn(app, who, cookies));
+    const query = parts.query as Record<string, string> | undefined;
+    const answer = await app.inject({
+      method: operation.method,
+      url: `/api${path}`,
+      headers,
+      query,
+      ...(operation.method === 'GET' || parts.body === undefined ? {} : { payload: parts.body as object }),
+    });
+    const body: unknown = answer.body === '' ? undefined : answer.json();
+    if (answer.statusCode === 200) checkResponse(operation, body);
+    return { status: answer.statusCode, body: body as never, error: body as ErrorBody };
+  };
+
+  return {
+    app,
+    database,
+    ownerDatabase,
+    story,
+    ownerUrl,
+    appUrl,
+    call,
+    async close() {
+      await app.close();
+      await database.close();
+      await ownerDatabase.close();
+      await runOn(maintenance, `DROP DATABASE ${name} WITH (FORCE)`);
+    },
+  };
+}
+
+async function signedIn(app: FastifyInstance, who: string, cookies: Map<string, string>): Promise<string> {
+  const answer = await app.inject({
+    method: 'POST',
+    url: '/api/session',
+    payload: { email: emailOf({ key: who }), password: DEMO_PASSWORD },
+  });
+  if (answer.statusCode !== 200) throw new Error(`${who} could not sign in: ${answer.body}`);
+  const cookie = String(answer.headers['set-cookie']).split(';')[0];
+  cookies.set(who, cookie);
+  return cookie;
+}
+
+/** Throws where an answer does not fit the contract. */
+function responseChecker(): (operation: AnyOperation, body: unknown) => void {
+  const ajv = new Ajv({ strict: false, allErrors: true });
+  addFormats.default(ajv);
+  return (operation, body) => {
+    const validate = ajv.compile(operation.response as object);
+    if (!validate(body))
+      throw new Error(
+        `${operation.method} ${operation.path} answers outside its contract: ${ajv.errorsText(validate.errors)}`,
+      );
+  };
+}
+
+async function runOn(url: string, sql: string): Promise<void> {
+  const sequelize = new Sequelize(url, { dialect: 'postgres', logging: false });
+  await sequelize.query(sql).finally(() => sequelize.close());
+}
+
+function withDatabase(url: string, name: string, user?: { role: string; password: string }): string {
+  const next = new URL(url);
+  next.pathname = `/${name}`;
+  if (user) [next.username, next.password] = [user.role, user.password];
+  return next.toString();
+}
+
+/** One member of each role. */
+export const BY_ROLE = Object.fromEntries([...PEOPLE].reverse().map((person) => [person.role, person.key])) as Record<
+  'guest' | 'member' | 'helper' | 'coordinator',
+  string
+>;
