@@ -1,0 +1,41 @@
+// The runner's process: asks for nights to play, plays them, tells what it does.
+import { claimRun } from '@meridiem/contract';
+import { playNight } from './play-night.ts';
+import { simulatedRig } from './rig-driver.ts';
+import { serverLink } from './server-link.ts';
+
+const serverUrl = process.env.MERIDIEM_SERVER_URL ?? 'http://127.0.0.1:4310';
+const simulatorUrl = process.env.MERIDIEM_SIMULATOR_URL ?? 'http://127.0.0.1:4311';
+const key = process.env.MERIDIEM_RUNNER_KEY;
+if (!key) throw new Error('The setting MERIDIEM_RUNNER_KEY is missing');
+
+const POLL_MS = 1000;
+const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+const say = (words: string, details: object = {}): void =>
+  console.log(JSON.stringify({ at: new Date().toISOString(), words, ...details }));
+
+const link = serverLink({ baseUrl: serverUrl, key, sleep, onSilent: (words) => say(words) });
+const holder = `runner ${process.pid}`;
+const playing = new Set<Promise<void>>();
+let stopping = false;
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.on(signal, () => {
+    stopping = true;
+    setTimeout(() => process.exit(0), 300).unref();
+  });
+
+say('waiting for nights', { serverUrl });
+while (!stopping) {
+  const { run } = await link.call(claimRun, null, { holder });
+  if (run) {
+    say('playing', { run: run.id, rig: run.rig.name, steps: run.steps.length, speed: run.speed });
+    const night = playNight(run, { link, driver: simulatedRig(simulatorUrl, run), sleep })
+      .then(
+        (end) => say(end, { run: run.id }),
+        (error: unknown) => say('the night failed', { run: run.id, error: String(error) }),
+      )
+      .finally(() => playing.delete(night));
+    playing.add(night);
+  }
+  await sleep(POLL_MS);
+}

@@ -1,0 +1,2 @@
+export * from './clouds.ts';
+export * from './simulated-exposure.ts';

@@ -1,0 +1,43 @@
+// The simulated observatory over HTTP: ask it for an exposure, get what a camera and its measurement would have said.
+import Fastify from 'fastify';
+import type { ExposureOrder } from './simulated-exposure.ts';
+import { simulatedExposure } from './simulated-exposure.ts';
+
+const ORDER_SCHEMA = {
+  type: 'object',
+  required: [
+    'id',
+    'skySeed',
+    'overcast',
+    'startUtcMs',
+    'exposureSec',
+    'filterClass',
+    'imageScaleArcsec',
+    'gain',
+    'sensorC',
+    'rateShare',
+    'afterMove',
+  ],
+  properties: {
+    id: { type: 'string' },
+    skySeed: { type: 'integer' },
+    overcast: { type: 'number', minimum: 0, maximum: 1 },
+    startUtcMs: { type: 'number' },
+    exposureSec: { type: 'number', exclusiveMinimum: 0 },
+    filterClass: { enum: ['broadband', 'narrowband', 'colour'] },
+    imageScaleArcsec: { type: 'number', exclusiveMinimum: 0 },
+    gain: { type: 'integer' },
+    sensorC: { type: 'number' },
+    rateShare: { type: 'number' },
+    afterMove: { type: 'boolean' },
+  },
+} as const;
+
+const app = Fastify({ logger: { level: process.env.MERIDIEM_LOG_LEVEL ?? 'info' } });
+app.get('/health', async () => ({ ok: true }));
+app.post<{ Body: ExposureOrder }>('/exposures', { schema: { body: ORDER_SCHEMA } }, async ({ body }) => ({
+  exposure: simulatedExposure(body),
+}));
+await app.listen({ host: '127.0.0.1', port: Number(process.env.MERIDIEM_SIMULATOR_PORT ?? 4311) });
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.on(signal, () => void app.close().then(() => process.exit(0)));
