@@ -1,0 +1,59 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { lazy } from 'react';
+import { createBrowserRouter, Navigate, RouterProvider, useParams } from 'react-router';
+import { SignIn } from '../features/session/SignIn.tsx';
+import { Empty, Failure, Loading } from '../ui/states.tsx';
+import { WhyProvider } from '../why/why-context.tsx';
+import { ApiError, wordsOf } from './api.ts';
+import { NoticeProvider } from './notices.tsx';
+import { useSession } from './session.ts';
+import { Shell } from './Shell.tsx';
+
+const Tonight = lazy(() => import('../features/tonight/route.tsx'));
+const Projects = lazy(() => import('../features/projects/route.tsx'));
+const ProjectPage = lazy(() => import('../features/project/route.tsx'));
+const Ledger = lazy(() => import('../features/ledger/route.tsx'));
+const Observatory = lazy(() => import('../features/observatory/route.tsx'));
+
+const retry = (failures: number, error: Error): boolean =>
+  failures < 2 && !(error instanceof ApiError && error.code !== 'OFFLINE' && error.code !== 'NOT_READY');
+const queryClient = new QueryClient({
+  defaultOptions: { queries: { retry, staleTime: 5_000, refetchOnWindowFocus: true } },
+});
+
+const KeyedProject = () => <ProjectPage key={useParams().id} />;
+
+const router = createBrowserRouter([
+  {
+    path: '/',
+    element: <Entrance />,
+    children: [
+      { index: true, element: <Navigate to="/tonight" replace /> },
+      { path: 'tonight', element: <Tonight /> },
+      { path: 'nights/:nightDate', element: <Tonight /> },
+      { path: 'projects', element: <Projects /> },
+      { path: 'projects/:id', element: <KeyedProject /> },
+      { path: 'ledger', element: <Ledger /> },
+      { path: 'observatory', element: <Observatory /> },
+      { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },
+    ],
+  },
+]);
+
+/** The shell for members, the door for everyone else. */
+function Entrance() {
+  const { data, error, isPending, refetch } = useSession();
+  if (isPending) return <Loading what="Meridiem" rows={3} />;
+  if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
+  return data.account ? <Shell account={data.account} /> : <SignIn demoAccounts={data.demoAccounts} />;
+}
+
+export const App = () => (
+  <QueryClientProvider client={queryClient}>
+    <NoticeProvider>
+      <WhyProvider>
+        <RouterProvider router={router} />
+      </WhyProvider>
+    </NoticeProvider>
+  </QueryClientProvider>
+);

@@ -1,0 +1,153 @@
+import type { Account } from '@meridiem/contract';
+import { readNightSky, signOut, undoLast } from '@meridiem/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Suspense, useEffect, useMemo, useState } from 'react';
+import { NavLink, Outlet, useNavigate } from 'react-router';
+import { NightStrip } from '../night-strip/NightStrip.tsx';
+import { Loading } from '../ui/states.tsx';
+import { MarginNote } from '../why/why-context.tsx';
+import { clock, dayOf } from '../words/format.ts';
+import { call, wordsOf } from './api.ts';
+import type { Command } from './commands.ts';
+import { isTyping, listenForCommands } from './commands.ts';
+import { useLiveEvents } from './live.ts';
+import { useNotice } from './notices.tsx';
+import { Palette } from './Palette.tsx';
+import { AccountContext } from './session.ts';
+import { THEMES, useTheme } from './theme.ts';
+
+const PAGES = [
+  { words: 'Tonight', to: '/tonight', keys: 'gt' },
+  { words: 'Projects', to: '/projects', keys: 'gp' },
+  { words: 'Ledger', to: '/ledger', keys: 'gl' },
+  { words: 'Observatory', to: '/observatory', keys: 'go' },
+] as const;
+
+/** The frame of every page: tonight's slim strip, the pages in one line, the margin, commands. */
+export function Shell({ account }: { account: Account }) {
+  const navigate = useNavigate();
+  const queryClient = useQueryClient();
+  const notice = useNotice();
+  const silentSince = useLiveEvents();
+  const [theme, setTheme] = useTheme();
+  const [paletteOpen, setPaletteOpen] = useState(false);
+  const commands = useMemo((): Command[] => {
+    const undo = (): void =>
+      void call(undoLast).then(
+        ({ words }) => notice(words),
+        (error: unknown) => notice(wordsOf(error), true),
+      );
+    const leave = (): void => void call(signOut).then(() => queryClient.resetQueries());
+    return [
+      ...PAGES.map((page) => ({ words: `Go to ${page.words}`, keys: page.keys, run: () => void navigate(page.to) })),
+      { words: 'Undo my last change', keys: 'z', run: undo },
+      { words: 'New project', keys: 'gn', run: () => void navigate('/projects?new=1') },
+      ...THEMES.map((name) => ({ words: `Read by ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
+      { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
+      { words: 'Sign out', keys: 'gx', run: leave },
+    ];
+  }, [navigate, notice, queryClient, setTheme]);
+  useEffect(() => listenForCommands(commands), [commands]);
+  useEffect(() => listenForWhy(), []);
+  return (
+    <AccountContext.Provider value={account}>
+      <a href="#page" className="absolute -top-10 left-2 z-50 bg-raised px-2 focus:top-1">
+        To the page
+      </a>
+      <SlimStrip />
+      <header className="rule mx-auto flex max-w-[1280px] items-baseline gap-6 px-6 pb-2 pt-3">
+        <p className="font-serif text-lg">
+          Meridiem <span className="text-sm text-soft">{account.observatoryName}</span>
+        </p>
+        <nav aria-label="Pages" className="flex gap-5">
+          {PAGES.map((page) => (
+            <NavLink
+              key={page.to}
+              to={page.to}
+              className={({ isActive }) =>
+                `pb-1 ${isActive ? 'border-b-2 border-brass font-semibold' : 'text-soft hover:text-ink'}`
+              }
+            >
+              {page.words}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-baseline gap-3 text-soft">
+          {silentSince !== null && (
+            <span role="alert" className="text-signal">
+              No word from the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
+            </span>
+          )}
+          <button type="button" className="hover:text-ink" onClick={() => setPaletteOpen(true)}>
+            Commands <kbd className="font-sans text-xs">:</kbd>
+          </button>
+          <label className="sr-only" htmlFor="theme">
+            Read by
+          </label>
+          <select
+            id="theme"
+            value={theme}
+            onChange={(event) => setTheme(event.target.value as typeof theme)}
+            className="text-sm"
+          >
+            {THEMES.map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+          <span className="whitespace-nowrap">
+            {account.name}, {account.role}
+          </span>
+        </div>
+      </header>
+      <main id="page" className="mx-auto max-w-[1280px] px-6 pb-16 pt-4">
+        <Suspense fallback={<Loading what="the page" />}>
+          <Outlet />
+        </Suspense>
+      </main>
+      <MarginNote />
+      <Palette open={paletteOpen} onClose={() => setPaletteOpen(false)} commands={commands} />
+    </AccountContext.Provider>
+  );
+}
+
+/** "?" opens the why-note of the row or element that has the focus or lies under the pointer. */
+function listenForWhy(): () => void {
+  const onKey = (event: KeyboardEvent): void => {
+    if (event.key !== '?' || isTyping(event.target)) return;
+    const place = [...document.querySelectorAll(':hover, :focus, :focus-within')].reverse();
+    const mark = place
+      .map(
+        (element) =>
+          element.querySelector<HTMLElement>('[data-why]') ??
+          (element.matches('[data-why]') ? (element as HTMLElement) : null),
+      )
+      .find(Boolean);
+    mark?.click();
+  };
+  window.addEventListener('keydown', onKey);
+  return () => window.removeEventListener('keydown', onKey);
+}
+
+/** The current night on top of every page: the way home. */
+function SlimStrip() {
+  const navigate = useNavigate();
+  const { data } = useQuery({
+    queryKey: ['sky', 'tonight'],
+    queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
+    refetchInterval: 60_000,
+  });
+  if (!data) return <div className="h-[22px] bg-hairline" />;
+  const { sky, timeZone, nowUtcMs } = data;
+  const words = `Tonight, ${dayOf(sky.nightDate)}: dark ${clock(sky.duskUtcMs, timeZone)} to ${clock(sky.dawnUtcMs, timeZone)}; now ${clock(nowUtcMs, timeZone)}`;
+  return (
+    <button
+      type="button"
+      className="block w-full cursor-pointer"
+      aria-label={words}
+      title={words}
+      onClick={() => void navigate('/tonight')}
+    >
+      <NightStrip sky={sky} zone={timeZone} height={22} nowUtcMs={nowUtcMs} label={words} />
+    </button>
+  );
+}

@@ -1,0 +1,53 @@
+// Calls to the server, typed by the contract; every failure is one error with the server's words.
+import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
+
+export class ApiError extends Error {
+  readonly code: string;
+  readonly field: string | undefined;
+  readonly details: Record<string, unknown> | undefined;
+  constructor({ code, message, field, details }: ErrorBody) {
+    super(message);
+    this.code = code;
+    this.field = field;
+    this.details = details;
+  }
+}
+
+interface Parts<O extends AnyOperation> {
+  readonly params?: ParamsOf<O>;
+  readonly query?: QueryOf<O>;
+  readonly body?: BodyOf<O>;
+  readonly signal?: AbortSignal;
+}
+
+export async function call<O extends AnyOperation>(
+  operation: O,
+  { params, query, body, signal }: Parts<O> = {},
+): Promise<ResponseOf<O>> {
+  const path = operation.path.replace(/:(\w+)/g, (_, name: string) =>
+    encodeURIComponent(String((params as Record<string, unknown>)[name])),
+  );
+  const search = new URLSearchParams(
+    Object.entries((query ?? {}) as Record<string, unknown>).flatMap(([key, value]) =>
+      value === undefined || value === null ? [] : [[key, String(value)]],
+    ),
+  );
+  const answer = await fetch(`/api${path}${search.size > 0 ? `?${search}` : ''}`, {
+    method: operation.method,
+    headers: body === undefined ? {} : { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+    signal,
+  }).catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    throw new ApiError({
+      code: 'OFFLINE',
+      message: 'The server can’t be reached; nothing is lost, try again when it is back',
+    });
+  });
+  if (answer.ok) return (await answer.json()) as ResponseOf<O>;
+  const fallback: ErrorBody = { code: 'FAULT', message: `The server answered ${answer.status}` };
+  throw new ApiError((await answer.json().catch(() => fallback)) as ErrorBody);
+}
+
+/** A failure in words for a person. */
+export const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : 'Something failed');

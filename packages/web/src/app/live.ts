@@ -1,0 +1,50 @@
+// Live events: the topics that changed make their queries fetch anew, a few times a second at most.
+import type { LiveTopic } from '@meridiem/contract';
+import { LIVE_TOPICS } from '@meridiem/contract';
+import type { QueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+
+/** Which queries (by the first part of their key) a topic touches. */
+const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project'],
+  projects: ['projects', 'project', 'night'],
+  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night'],
+  plan: ['night', 'projects', 'project'],
+  run: ['night'],
+};
+const GATHER_MS = 250;
+
+/** Follows the stream while mounted.
+ * @returns since when nothing is heard, null while connected */
+export function useLiveEvents(): number | null {
+  const queryClient = useQueryClient();
+  const [silentSince, setSilentSince] = useState<number | null>(null);
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    const refresh = gathered(queryClient);
+    source.addEventListener('hello', () => {
+      setSilentSince(null);
+      LIVE_TOPICS.forEach(refresh);
+    });
+    source.addEventListener('changed', (event) =>
+      refresh((JSON.parse((event as MessageEvent<string>).data) as { topic: LiveTopic }).topic),
+    );
+    source.onerror = () => setSilentSince((since) => since ?? Date.now());
+    return () => source.close();
+  }, [queryClient]);
+  return silentSince;
+}
+
+function gathered(queryClient: QueryClient): (topic: LiveTopic) => void {
+  const waiting = new Set<string>();
+  let timer: ReturnType<typeof setTimeout> | null = null;
+  return (topic) => {
+    TOUCHED[topic].forEach((key) => waiting.add(key));
+    timer ??= setTimeout(() => {
+      timer = null;
+      for (const key of waiting) void queryClient.invalidateQueries({ queryKey: [key] });
+      waiting.clear();
+    }, GATHER_MS);
+  };
+}

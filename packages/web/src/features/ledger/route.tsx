@@ -1,0 +1,170 @@
+import type { LedgerRow, VERDICT_REASONS } from '@meridiem/contract';
+import { VERDICTS } from '@meridiem/contract';
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { wordsOf } from '../../app/api.ts';
+import { useNotice } from '../../app/notices.tsx';
+import { Empty, Failure, Loading } from '../../ui/states.tsx';
+import { dayOf, hours } from '../../words/format.ts';
+import { LedgerTable } from './components/LedgerTable.tsx';
+import { ReasonDialog } from './components/ReasonDialog.tsx';
+import type { LedgerFilters } from './queries.ts';
+import { useJudge, useLedger, useLedgerNights, useLedgerObservatory, useLedgerProjects } from './queries.ts';
+import { EMPTY_SELECTION, judged } from './view-model.ts';
+
+type Verdict = LedgerRow['verdict'];
+const FILTER_KEYS = ['project', 'filter', 'night', 'verdict'] as const;
+
+/** Every exposure ever taken, newest first; judged by key or in bulk, never erased. */
+export default function LedgerPage() {
+  const [search, setSearch] = useSearchParams();
+  const filters = Object.fromEntries(
+    FILTER_KEYS.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])),
+  ) as LedgerFilters;
+  const { data, error, isPending, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useLedger(filters);
+  const { data: nights } = useLedgerNights();
+  const { data: projects } = useLedgerProjects();
+  const { data: observatory } = useLedgerObservatory();
+  const judge = useJudge();
+  const notice = useNotice();
+  const [selection, setSelection] = useState(EMPTY_SELECTION);
+  const [asking, setAsking] = useState<Verdict | null>(null);
+
+  if (isPending) return <Loading what="the ledger" rows={12} />;
+  if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
+  const rows = data.pages.flatMap((page) => page.rows);
+  const rowIds = rows.map((row) => row.id);
+  const { totals } = data.pages[0];
+  const choose = (key: (typeof FILTER_KEYS)[number], value: string): void => {
+    const next = new URLSearchParams(search);
+    if (value) next.set(key, value);
+    else next.delete(key);
+    setSelection(EMPTY_SELECTION);
+    setSearch(next);
+  };
+  const give = (verdict: Verdict, reason: (typeof VERDICT_REASONS)[number]): void => {
+    setAsking(null);
+    const exposureIds = judged(selection, rowIds);
+    judge.mutate(
+      { exposureIds, verdict, reason },
+      {
+        onSuccess: ({ changed }) => notice(`${changed} ${verdict}; z takes it back`),
+        onError: (failure) => notice(wordsOf(failure), true),
+      },
+    );
+  };
+  const onVerdictKey = (verdict: Verdict): void => {
+    if (judged(selection, rowIds).length === 0) return;
+    if (verdict === 'rejected') setAsking('rejected');
+    else give(verdict, 'looked at');
+  };
+  return (
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <h1 className="text-2xl">Ledger</h1>
+        <Chooser
+          label="Project"
+          value={filters.project}
+          onChange={(value) => choose('project', value)}
+          options={(projects?.projects ?? []).map((project) => ({ value: project.id, words: project.name }))}
+        />
+        <Chooser
+          label="Filter"
+          value={filters.filter}
+          onChange={(value) => choose('filter', value)}
+          options={(observatory?.filters ?? []).map((filter) => ({ value: filter.id, words: filter.letter }))}
+        />
+        <Chooser
+          label="Night"
+          value={filters.night}
+          onChange={(value) => choose('night', value)}
+          options={(nights?.nights ?? []).map((night) => ({
+            value: night.nightDate,
+            words: `${dayOf(night.nightDate)} (${night.count})`,
+          }))}
+        />
+        <Chooser
+          label="Verdict"
+          value={filters.verdict}
+          onChange={(value) => choose('verdict', value)}
+          options={VERDICTS.map((verdict) => ({ value: verdict, words: verdict }))}
+        />
+      </div>
+      <p className="mt-2 flex flex-wrap gap-x-6">
+        <span>
+          {totals.accepted} accepted<span className="unit">{hours(totals.acceptedHours)} h</span>
+        </span>
+        <span>{totals.undecided} undecided</span>
+        <span>{totals.rejected} rejected, kept</span>
+        <span className="ml-auto text-soft">times in {observatory?.timeZone}</span>
+      </p>
+      <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
+        {selection.ids.size > 0 ? `${selection.ids.size} selected:` : 'The row under the cursor:'}
+        {VERDICTS.map((verdict) => (
+          <button
+            key={verdict}
+            type="button"
+            className="act"
+            disabled={judge.isPending || rows.length === 0}
+            onClick={() => onVerdictKey(verdict)}
+          >
+            {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>
+          </button>
+        ))}
+        <span className="ml-2">arrows move, space selects, shift extends</span>
+      </p>
+      {rows.length === 0 ? (
+        <Empty
+          title={
+            search.size > 0 ? 'No exposure fits these choices.' : 'The ledger is empty: nothing has been taken yet.'
+          }
+        >
+          {search.size > 0 && (
+            <button type="button" className="act" onClick={() => setSearch({})}>
+              Show everything
+            </button>
+          )}
+        </Empty>
+      ) : (
+        <LedgerTable
+          rows={rows}
+          zone={observatory?.timeZone ?? 'utc'}
+          selection={selection}
+          onSelection={setSelection}
+          onVerdict={onVerdictKey}
+          onEnd={() => hasNextPage && !isFetchingNextPage && void fetchNextPage()}
+        />
+      )}
+      <ReasonDialog
+        open={asking !== null}
+        count={judged(selection, rowIds).length}
+        onClose={() => setAsking(null)}
+        onReason={(reason) => asking && give(asking, reason)}
+      />
+    </>
+  );
+}
+
+const Chooser = ({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: string | undefined;
+  options: readonly { value: string; words: string }[];
+  onChange: (value: string) => void;
+}) => (
+  <label>
+    <span className="text-soft">{label}</span>{' '}
+    <select value={value ?? ''} onChange={(event) => onChange(event.target.value)} className="max-w-[220px]">
+      <option value="">all</option>
+      {options.map((option) => (
+        <option key={option.value} value={option.value}>
+          {option.words}
+        </option>
+      ))}
+    </select>
+  </label>
+);

@@ -1,0 +1,49 @@
+import type { BodyOf, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
+import {
+  addRecipe,
+  checkSunset,
+  editFilter,
+  editObservatory,
+  readObservatory,
+  replaceHorizon,
+  reviseRecipe,
+  reviseRig,
+  setLimit,
+} from '@meridiem/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { call } from '../../app/api.ts';
+
+export const useObservatory = () =>
+  useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
+
+export const useSunset = (place: QueryOf<typeof checkSunset> | null) =>
+  useQuery({
+    queryKey: ['sunset', place],
+    queryFn: ({ signal }) => call(checkSunset, { query: place!, signal }),
+    enabled: place !== null,
+    retry: false,
+  });
+
+/** Every change of the observatory answers with the whole of it as it is then. */
+export function useObservatoryChanges() {
+  const queryClient = useQueryClient();
+  const after = async (work: Promise<Observatory>): Promise<void> => {
+    queryClient.setQueryData(['observatory'], await work);
+  };
+  return {
+    site: (body: BodyOf<typeof editObservatory>) => after(call(editObservatory, { body })),
+    horizon: (text: string, asSeen: boolean) => after(call(replaceHorizon, { body: { text, asSeen } })),
+    rig: (rig: Rig, fields: Omit<BodyOf<typeof reviseRig>, 'basedOnSeq'>) =>
+      after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
+    filter: (filter: Filter, fields: Omit<BodyOf<typeof editFilter>, 'version'>) =>
+      after(call(editFilter, { params: { id: filter.id }, body: { version: filter.version, ...fields } })),
+    addRecipe: (body: BodyOf<typeof addRecipe>) => after(call(addRecipe, { body })),
+    recipe: (recipe: Recipe, fields: Omit<BodyOf<typeof reviseRecipe>, 'basedOnSeq'>) =>
+      after(call(reviseRecipe, { params: { id: recipe.id }, body: { basedOnSeq: recipe.revisionSeq, ...fields } })),
+    limit: async (body: BodyOf<typeof setLimit>) => {
+      await call(setLimit, { body });
+      await queryClient.invalidateQueries({ queryKey: ['observatory'] });
+    },
+  };
+}
+export type ObservatoryChanges = ReturnType<typeof useObservatoryChanges>;

@@ -1,0 +1,46 @@
+// The site and rigs in words: what a person checks before trusting the numbers.
+import type { Rig } from '@meridiem/contract';
+import { fieldOf, implausibleOptics } from '@meridiem/core';
+
+/** A number as people type it, with comma, true minus or a hemisphere letter.
+ * @throws Error with what would be accepted */
+export function typedNumber(text: string, what: string): number {
+  const plain = text.trim().replaceAll('−', '-').replace(',', '.');
+  const hemisphere = /^([\d.]+)\s*°?\s*([NSEW])$/i.exec(plain);
+  const value = hemisphere ? Number(hemisphere[1]) * (/[SW]/i.test(hemisphere[2]) ? -1 : 1) : Number(plain);
+  if (plain === '' || Number.isNaN(value)) throw new Error(`"${text}" is no ${what}; write a number like 12.5`);
+  return value;
+}
+
+/** Which half of the sky the sun crosses at noon: the plainest sign of a wrong hemisphere. */
+export const noonWords = (noonSunAzimuthDeg: number): string =>
+  Math.abs(noonSunAzimuthDeg - 180) < 90 ? 'The noon sun stands in the south' : 'The noon sun stands in the north';
+
+export interface RigFacts {
+  readonly field: string;
+  readonly scale: string;
+  readonly focalRatio: string;
+  readonly doubts: readonly string[];
+}
+
+/** What a rig's numbers amount to. */
+export function rigFacts(rig: Rig): RigFacts {
+  const field = fieldOf(rig);
+  const degrees = (value: number): string => (value >= 1 ? `${value.toFixed(2)}°` : `${(value * 60).toFixed(1)}′`);
+  const doubts = implausibleOptics(rig);
+  if (rig.mountKind === 'german_equatorial' && rig.flipAfterSec > rig.mountLimitAfterSec - 60)
+    doubts.push('The flip comes within a minute of the mount’s own limit.');
+  return {
+    field: `${degrees(field.widthDeg)} × ${degrees(field.heightDeg)}`,
+    scale: `${field.imageScaleArcsecPerPx.toFixed(2)}`,
+    focalRatio: `f/${field.focalRatio.toFixed(1)}`,
+    doubts,
+  };
+}
+
+export const MOUNT_WORDS = {
+  german_equatorial: 'German equatorial',
+  fork_equatorial: 'fork equatorial',
+  alt_azimuth: 'alt-azimuth',
+} as const;
+export const ROTATOR_WORDS = { motor: 'by motor', hand: 'by hand, on a visit', none: 'fixed' } as const;

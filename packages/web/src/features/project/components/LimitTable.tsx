@@ -1,0 +1,67 @@
+import type { Project } from '@meridiem/contract';
+import type { FilterClass } from '@meridiem/core';
+import { EditableText } from '../../../ui/EditableText.tsx';
+import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
+import type { ProjectChanges } from '../queries.ts';
+import { limitLines } from '../view-model.ts';
+
+interface LimitTableProps {
+  readonly project: Project;
+  readonly filterClass: FilterClass;
+  readonly changes: ProjectChanges;
+  readonly attempt: (work: Promise<unknown>) => void;
+}
+
+/** The limits of one class of filter: the value that will be used, where it comes from, and how to make it one's own. */
+export function LimitTable({ project, filterClass, changes, attempt }: LimitTableProps) {
+  const set = (
+    key: (typeof lines)[number]['key'],
+    setting: Parameters<ProjectChanges['setLimit']>[0]['setting'],
+  ): Promise<unknown> => changes.setLimit({ scope: 'project', scopeId: project.id, class: filterClass, key, setting });
+  const lines = limitLines(project, filterClass);
+  return (
+    <section aria-label={`Limits, ${filterClass}`} className="mt-3">
+      <h3 className="text-base capitalize">{filterClass}</h3>
+      <dl className="grid gap-x-10 md:grid-cols-2 lg:grid-cols-3">
+        {lines.map(({ key, value, origin, own }) => (
+          <div key={key} className="rule flex items-baseline gap-2 py-1">
+            <dt className="text-soft" title={LIMIT_WORDS[key].help}>
+              {LIMIT_WORDS[key].name}
+            </dt>
+            <dd className={`ml-auto text-right ${own ? 'font-semibold' : 'italic'}`}>
+              <EditableText
+                label={`${LIMIT_WORDS[key].name}, ${filterClass}`}
+                disabled={!project.mayEdit}
+                shown={limitText(key, value)}
+                text={value === null ? '' : String(value)}
+                onSave={(text) => set(key, settingOf(text))}
+              />
+            </dd>
+            <dd className="w-[118px] text-right text-xs text-soft">
+              {own && project.mayEdit ? (
+                <button
+                  type="button"
+                  className="word-link cursor-pointer"
+                  onClick={() => attempt(set(key, { inherit: true }))}
+                >
+                  give back
+                </button>
+              ) : (
+                origin
+              )}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}
+
+/** Empty or "off" switches a limit off; anything else must be a number. */
+function settingOf(text: string): { value: number } | { off: true } {
+  const plain = text.trim().replace('−', '-').replace(',', '.');
+  if (plain === '' || plain.toLowerCase() === 'off') return { off: true };
+  const value = Number(plain);
+  if (Number.isNaN(value)) throw new Error(`"${text}" is no number; write one, or off`);
+  return { value };
+}

@@ -1,0 +1,82 @@
+import type { Project, Role } from '@meridiem/contract';
+import { COUNTING_POLICIES, PROJECT_STATES } from '@meridiem/contract';
+import type { ProjectChanges } from '../queries.ts';
+
+const COUNTING_WORDS = {
+  all: 'count all but rejected',
+  after_rules: 'count after rules',
+  after_person: 'count after a person',
+} as const;
+const OWNER_STATES: readonly string[] = ['draft', 'proposed', 'retired'];
+
+interface ProjectSwitchesProps {
+  readonly project: Project;
+  readonly role: Role;
+  readonly changes: ProjectChanges;
+  readonly attempt: (work: Promise<unknown>) => void;
+}
+
+/** State, rest, counting and grade; each saved at once. */
+export function ProjectSwitches({ project, role, changes, attempt }: ProjectSwitchesProps) {
+  const states =
+    role === 'coordinator'
+      ? PROJECT_STATES
+      : PROJECT_STATES.filter((state) => OWNER_STATES.includes(state) || state === project.state);
+  const edit = (fields: Omit<Parameters<ProjectChanges['editProject']>[0], 'version'>): void =>
+    attempt(changes.editProject({ version: project.version, ...fields }));
+  return (
+    <div className="mt-2 flex flex-wrap items-baseline gap-x-6 gap-y-1">
+      <label>
+        <span className="text-soft">State</span>{' '}
+        <select
+          disabled={!project.mayEdit}
+          value={project.state}
+          onChange={(event) => edit({ state: event.target.value as Project['state'] })}
+        >
+          {states.map((state) => (
+            <option key={state}>{state}</option>
+          ))}
+        </select>
+      </label>
+      <label>
+        <input
+          type="checkbox"
+          disabled={!project.mayEdit}
+          checked={project.resting}
+          onChange={(event) => edit({ resting: event.target.checked })}
+        />{' '}
+        <span className="text-soft">resting</span>
+      </label>
+      <label>
+        <span className="text-soft">Counting</span>{' '}
+        <select
+          disabled={!project.mayEdit}
+          value={project.counting}
+          onChange={(event) => edit({ counting: event.target.value as Project['counting'] })}
+        >
+          {COUNTING_POLICIES.map((policy) => (
+            <option key={policy} value={policy}>
+              {COUNTING_WORDS[policy]}
+            </option>
+          ))}
+        </select>
+      </label>
+      <label>
+        <span className="text-soft">Grade</span>{' '}
+        <select
+          disabled={role !== 'coordinator'}
+          value={project.grade}
+          onChange={(event) => edit({ grade: Number(event.target.value) })}
+        >
+          <option value={1}>1, low</option>
+          <option value={2}>2, usual</option>
+          <option value={3}>3, high</option>
+        </select>
+      </label>
+      {project.complete && <strong className="font-serif">Complete: everything wanted has been taken.</strong>}
+      {!project.mayEdit && (
+        <span className="text-soft">You may look; changes are its owner’s and the coordinator’s.</span>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,45 @@
+import type { BodyOf, Goal } from '@meridiem/contract';
+import {
+  addGoal,
+  editGoal,
+  editPanel,
+  editProject,
+  listChanges,
+  readObservatory,
+  readProject,
+  removeGoal,
+  setLimit,
+} from '@meridiem/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { call } from '../../app/api.ts';
+
+export const useProject = (id: string) =>
+  useQuery({ queryKey: ['project', id], queryFn: ({ signal }) => call(readProject, { params: { id }, signal }) });
+export const useObservatory = () =>
+  useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
+export const useHistory = (project: string) =>
+  useQuery({
+    queryKey: ['projects', 'history', project],
+    queryFn: ({ signal }) => call(listChanges, { query: { project }, signal }),
+  });
+
+/** Every change of a project page: saved as one goes, fetched anew at once. */
+export function useProjectChanges(projectId: string) {
+  const queryClient = useQueryClient();
+  const after = async <T>(work: Promise<T>): Promise<T> => {
+    const result = await work;
+    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
+    void queryClient.invalidateQueries({ queryKey: ['projects'] });
+    return result;
+  };
+  return {
+    editProject: (body: BodyOf<typeof editProject>) => after(call(editProject, { params: { id: projectId }, body })),
+    editPanel: (id: string, body: BodyOf<typeof editPanel>) => after(call(editPanel, { params: { id }, body })),
+    addGoal: (body: BodyOf<typeof addGoal>) => after(call(addGoal, { body })),
+    editGoal: (goal: Goal, fields: Omit<BodyOf<typeof editGoal>, 'version'>) =>
+      after(call(editGoal, { params: { id: goal.id }, body: { version: goal.version, ...fields } })),
+    removeGoal: (id: string) => after(call(removeGoal, { params: { id } })),
+    setLimit: (body: BodyOf<typeof setLimit>) => after(call(setLimit, { body })),
+  };
+}
+export type ProjectChanges = ReturnType<typeof useProjectChanges>;

@@ -1,0 +1,120 @@
+import { useParams } from 'react-router';
+import { ApiError, wordsOf } from '../../app/api.ts';
+import { useNotice } from '../../app/notices.tsx';
+import { useAccount } from '../../app/session.ts';
+import { EditableText } from '../../ui/EditableText.tsx';
+import { Empty, Failure, Loading } from '../../ui/states.tsx';
+import { duration, hours, percent } from '../../words/format.ts';
+import { History } from './components/History.tsx';
+import { LimitTable } from './components/LimitTable.tsx';
+import { PanelGoals } from './components/PanelGoals.tsx';
+import { ProjectSwitches } from './components/ProjectSwitches.tsx';
+import { useObservatory, useProject, useProjectChanges } from './queries.ts';
+import { classesOf, totalsOf } from './view-model.ts';
+
+/** One project: panels × filters, limits with their origins, history. */
+export default function ProjectPage() {
+  const { id = '' } = useParams();
+  const { data: project, error, isPending, refetch } = useProject(id);
+  const { data: observatory } = useObservatory();
+  const changes = useProjectChanges(id);
+  const notice = useNotice();
+  const account = useAccount();
+  if (isPending) return <Loading what="the project" rows={8} />;
+  if (error instanceof ApiError && error.code === 'NOT_FOUND') return <Empty title="There is no such project." />;
+  if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
+  const zone = observatory?.timeZone ?? 'utc';
+  const totals = totalsOf(project.panels);
+  const rig = observatory?.rigs.find((candidate) => candidate.id === project.rigId);
+  const attempt = (work: Promise<unknown>): void => void work.catch((reason: unknown) => notice(wordsOf(reason), true));
+  return (
+    <>
+      <div className="flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-2xl">
+          <EditableText
+            label="Name of the project"
+            width={420}
+            disabled={!project.mayEdit}
+            shown={project.name}
+            text={project.name}
+            onSave={(name) => changes.editProject({ version: project.version, name })}
+          />
+        </h1>
+        <span className="text-soft">
+          {project.ownerName} · {project.rigName} · {project.targetName}
+        </span>
+      </div>
+      <ProjectSwitches project={project} role={account.role} changes={changes} attempt={attempt} />
+      <p className="mt-2 font-serif text-base italic">
+        <EditableText
+          label="Why"
+          width={560}
+          disabled={!project.mayEdit}
+          shown={project.why ?? 'Say why this project wants what it wants'}
+          text={project.why ?? ''}
+          onSave={(why) => changes.editProject({ version: project.version, why: why || null })}
+        />
+      </p>
+      <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-1">
+        <Fact name="Done" value={percent(project.share)} remark="by the least-served panel and filter" />
+        <Fact
+          name="Accepted"
+          value={`${hours(totals.acceptedHours)} h`}
+          remark={totals.wantedHours === null ? 'open-ended' : `of ${hours(totals.wantedHours)} h wanted`}
+        />
+        <Fact
+          name="Effective"
+          value={`${hours(totals.effectiveHours)} h`}
+          remark="measured against the target’s best sky"
+        />
+        <Fact
+          name="Still to spend"
+          value={`${duration(totals.leftExposingSec)} exposing`}
+          remark={`+ ${duration(totals.leftOverheadSec)} overhead`}
+        />
+      </dl>
+      {project.panels.map((panel) => (
+        <PanelGoals
+          key={panel.id}
+          project={project}
+          panel={panel}
+          zone={zone}
+          rig={rig}
+          recipes={observatory?.recipes.filter((recipe) => recipe.rigId === project.rigId) ?? []}
+          filters={observatory?.filters ?? []}
+          changes={changes}
+          attempt={attempt}
+        />
+      ))}
+      <section aria-label="Limits" className="mt-10">
+        <h2 className="text-xl">Limits</h2>
+        <p className="text-soft">
+          In italics what is inherited, with its origin. The bounds of the observatory stand apart and nobody overrides
+          them.
+        </p>
+        {classesOf(project.panels).map((filterClass) => (
+          <LimitTable
+            key={filterClass}
+            project={project}
+            filterClass={filterClass}
+            changes={changes}
+            attempt={attempt}
+          />
+        ))}
+        {classesOf(project.panels).length === 0 && (
+          <p className="mt-2 text-soft">Limits show once the project has a goal.</p>
+        )}
+      </section>
+      <History projectId={id} zone={zone} />
+    </>
+  );
+}
+
+const Fact = ({ name, value, remark }: { name: string; value: string; remark: string }) => (
+  <div>
+    <dt className="text-sm text-soft">{name}</dt>
+    <dd>
+      <span className="font-serif text-lg">{value}</span> <span className="text-soft">{remark}</span>
+    </dd>
+  </div>
+);

@@ -1,0 +1,69 @@
+// A project's goals to matrices and sentences.
+import type { Goal, LimitRow, Panel, Project } from '@meridiem/contract';
+import type { FilterClass } from '@meridiem/core';
+import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
+import { clock, duration, hours } from '../../words/format.ts';
+import { shortReason } from '../../words/reasons.ts';
+
+/** Time still to spend on a goal, overhead apart. */
+export function leftWords(goal: Goal): string {
+  if (goal.leftExposingSec === null || goal.leftOverheadSec === null) return 'open-ended';
+  if (goal.leftExposingSec === 0)
+    return goal.tally.undecided > 0 && goal.tally.toPlan === 0 && goal.tally.done < (goal.tally.wanted ?? 0)
+      ? 'awaiting verdicts'
+      : 'nothing left';
+  return `${duration(goal.leftExposingSec)} + ${duration(goal.leftOverheadSec)}`;
+}
+
+/** What tonight holds for a goal and when it would end. */
+export function tonightOf(goal: Goal, zone: string): string {
+  if (!goal.tonight) return '';
+  if (goal.tonight.planned > 0)
+    return `${goal.tonight.planned} planned, until ${clock(goal.tonight.plannedEndUtcMs, zone)}`;
+  if (goal.tonight.reason) return shortReason(goal.tonight.reason);
+  return `usable ${hours(goal.tonight.usableHours)} h`;
+}
+
+export interface ProjectTotals {
+  readonly acceptedHours: number;
+  readonly effectiveHours: number;
+  readonly wantedHours: number | null;
+  readonly leftExposingSec: number;
+  readonly leftOverheadSec: number;
+}
+
+/** Totals over all goals that are switched on. */
+export function totalsOf(panels: readonly Panel[]): ProjectTotals {
+  const goals = panels.flatMap((panel) => panel.goals).filter((goal) => goal.enabled);
+  const sum = (of: (goal: Goal) => number): number => goals.reduce((total, goal) => total + of(goal), 0);
+  return {
+    acceptedHours: sum((goal) => goal.tally.acceptedHours),
+    effectiveHours: sum((goal) => goal.tally.effectiveHours),
+    wantedHours: goals.some((goal) => goal.wanted === null) ? null : sum((goal) => goal.tally.wantedHours ?? 0),
+    leftExposingSec: sum((goal) => goal.leftExposingSec ?? 0),
+    leftOverheadSec: sum((goal) => goal.leftOverheadSec ?? 0),
+  };
+}
+
+export interface LimitLine {
+  readonly key: LimitRow['key'];
+  readonly value: number | null;
+  readonly origin: string;
+  /** Set by this project for this class. */
+  readonly own: boolean;
+}
+
+/** Limits of the project for a class of filter, each with its origin; those that nobody set are left out. */
+export function limitLines(project: Project, filterClass: FilterClass): LimitLine[] {
+  const stored = [
+    ...project.limits.map((limit) => ({ ...limit, scope: 'project' as const })),
+    ...project.observatoryLimits.map((limit) => ({ ...limit, scope: 'observatory' as const })),
+  ];
+  const inForce = limitsInForce(stored, filterClass);
+  return LIMIT_KEYS.map((key) => ({ key, ...inForce[key], own: inForce[key].origin === 'project class' }));
+}
+
+/** Classes of filter that a project's goals use. */
+export const classesOf = (panels: readonly Panel[]): FilterClass[] => [
+  ...new Set(panels.flatMap((panel) => panel.goals.map((goal) => goal.filterClass))),
+];

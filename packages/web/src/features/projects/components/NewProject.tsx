@@ -1,0 +1,148 @@
+import { formatDeclination, formatRightAscension, parsePosition } from '@meridiem/core';
+import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { useNavigate } from 'react-router';
+import { ApiError, wordsOf } from '../../../app/api.ts';
+import { Labelled } from '../../../ui/Labelled.tsx';
+import { degrees } from '../../../words/format.ts';
+import { useAddProject, useCatalogue, useRigs } from '../queries.ts';
+
+interface NewProjectFields {
+  readonly name: string;
+  readonly rigId: string;
+  readonly targetName: string;
+  readonly raText: string;
+  readonly decText: string;
+  readonly angleText: string;
+}
+
+/** A project from a name found in the catalogue, from typed coordinates, or with its place still open. */
+export function NewProject() {
+  const navigate = useNavigate();
+  const { data: observatory } = useRigs();
+  const add = useAddProject();
+  const [sought, setSought] = useState('');
+  const { data: found } = useCatalogue(sought);
+  const { register, handleSubmit, setValue, setError, getValues, control, formState } = useForm<NewProjectFields>({
+    defaultValues: { angleText: '0', raText: '', decText: '' },
+  });
+  const { errors } = formState;
+  const send = async (fields: NewProjectFields): Promise<void> => {
+    try {
+      const { id } = await add.mutateAsync({
+        ...fields,
+        targetName: fields.targetName || fields.name,
+        positionAngleDeg: Number(fields.angleText) % 360,
+      });
+      void navigate(`/projects/${id}`);
+    } catch (error) {
+      const field =
+        error instanceof ApiError && error.field && error.field in fields
+          ? (error.field as keyof NewProjectFields)
+          : 'name';
+      setError(field, { message: wordsOf(error) });
+    }
+  };
+  const [raText, decText] = useWatch({ control, name: ['raText', 'decText'] });
+  return (
+    <form
+      aria-label="New project"
+      className="mt-4 grid max-w-[860px] gap-x-8 gap-y-3 border-l-2 border-brass bg-raised p-4 md:grid-cols-2"
+      onSubmit={(event) => void handleSubmit(send)(event)}
+      noValidate
+    >
+      <div className="grid content-start gap-2">
+        <label className="grid gap-1">
+          Find a target
+          <input
+            value={sought}
+            onChange={(event) => setSought(event.target.value)}
+            placeholder="NGC 104, Tarantula, 05 38 42 −69 06 03"
+          />
+        </label>
+        <ul aria-label="Found targets" className="max-h-52 overflow-auto">
+          {found?.objects.map((object) => (
+            <li key={object.designation + object.raDeg} className="rule">
+              <button
+                type="button"
+                className="w-full cursor-pointer py-1 text-left hover:text-brass"
+                onClick={() => {
+                  setValue('targetName', object.name ? `${object.designation}, ${object.name}` : object.designation, {
+                    shouldValidate: true,
+                  });
+                  setValue('raText', formatRightAscension(object.raDeg));
+                  setValue('decText', formatDeclination(object.decDeg));
+                  if (!getValues('name')) setValue('name', object.designation);
+                }}
+              >
+                <strong>{object.designation}</strong> {object.name}{' '}
+                <span className="text-soft">
+                  {object.kind}
+                  {object.sizeArcmin ? `, ${object.sizeArcmin}′` : ''}; highest {degrees(object.highestDeg, 0)}
+                </span>
+                {object.highestDeg < 30 && <span className="text-signal"> never high enough from here</span>}
+              </button>
+            </li>
+          ))}
+          {found?.objects.length === 0 && (
+            <li className="text-soft">Nothing of that name. Try a catalogue number, or type the coordinates beside.</li>
+          )}
+        </ul>
+      </div>
+      <div className="grid content-start gap-2">
+        <Labelled label="Name of the project" error={errors.name?.message}>
+          <input {...register('name', { required: 'A project needs a name' })} aria-invalid={!!errors.name} />
+        </Labelled>
+        <Labelled label="Rig" error={errors.rigId?.message}>
+          <select
+            {...register('rigId', { required: 'Choose the rig first: field and angle follow from it' })}
+            aria-invalid={!!errors.rigId}
+          >
+            <option value="">choose…</option>
+            {observatory?.rigs.map((rig) => (
+              <option key={rig.id} value={rig.id}>
+                {rig.name}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled label="Target" error={errors.targetName?.message}>
+          <input {...register('targetName')} />
+        </Labelled>
+        <div className="grid grid-cols-2 gap-3">
+          <Labelled label="Right ascension (h m s)" error={errors.raText?.message}>
+            <input {...register('raText')} aria-invalid={!!errors.raText} />
+          </Labelled>
+          <Labelled label="Declination (° ′ ″)" error={errors.decText?.message}>
+            <input {...register('decText')} aria-invalid={!!errors.decText} />
+          </Labelled>
+        </div>
+        <p className="text-xs text-soft">{readingOf(raText, decText)}</p>
+        <Labelled label="Position angle of the camera (°)" error={errors.angleText?.message}>
+          <input
+            inputMode="decimal"
+            {...register('angleText', {
+              validate: (text) => (Number(text) >= 0 && Number(text) < 360 ? true : 'An angle from 0 to 359.9'),
+            })}
+            aria-invalid={!!errors.angleText}
+          />
+        </Labelled>
+        <button type="submit" className="act act-strong justify-self-start" disabled={add.isPending}>
+          Begin as a draft
+        </button>
+      </div>
+    </form>
+  );
+}
+
+/** How the typed coordinates are read. */
+function readingOf(raText: string, decText: string): string {
+  try {
+    const position = parsePosition(raText ?? '', decText ?? '');
+    return position
+      ? `Read as ${formatRightAscension(position.raDeg)}, ${formatDeclination(position.decDeg)} (J2000)`
+      : 'No position yet: the project can’t be granted until it has one.';
+  } catch (error) {
+    return error instanceof Error ? error.message : '';
+  }
+}

@@ -1,0 +1,45 @@
+import type { LeftOut } from '@meridiem/contract';
+import { Link } from 'react-router';
+import { FilterTab } from '../../../filters/FilterTab.tsx';
+import { WhyMark } from '../../../why/why-context.tsx';
+import { longReason } from '../../../words/reasons.ts';
+import { leftOutRows } from '../view-model.ts';
+
+/** What is not in the plan, each with its reason. */
+export function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zone: string }) {
+  const rows = leftOutRows(leftOut);
+  return (
+    <section aria-label="Left out">
+      <h3 className="rule pb-1 text-base">Left out, and why</h3>
+      {rows.length === 0 && <p className="mt-2 text-soft">Nothing: every goal that wants time has some.</p>}
+      <ul>
+        {rows.map((row) => (
+          <li key={row.key} className="rule py-1" tabIndex={0}>
+            <span className="flex items-baseline gap-2">
+              <Link className="word-link truncate" to={`/projects/${row.projectId}`} title={row.projectName}>
+                {row.projectName}
+              </Link>
+              <span className="ml-auto flex gap-2">
+                {row.filters.map((filter) => (
+                  <FilterTab key={filter.letter} letter={filter.letter} filterClass={filter.filterClass} />
+                ))}
+              </span>
+            </span>
+            <span className="text-soft">
+              {row.words}
+              {row.panels > 1 && `, ${row.panels} panels`}
+              <WhyMark
+                note={{
+                  title: row.projectName,
+                  paragraphs: [
+                    ...new Set(row.items.map((item) => `${item.filterLetter}: ${longReason(item.reason, zone)}`)),
+                  ],
+                }}
+              />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,45 @@
+import type { NightRun } from '@meridiem/contract';
+import { clock, clockSeconds } from '../../../words/format.ts';
+
+const STATE_WORDS: Readonly<Record<NightRun['state'], string>> = {
+  requested: 'Waiting for the runner',
+  running: 'Playing',
+  stopping: 'Stopping',
+  stopped: 'Stopped by hand',
+  finished: 'Played to the end',
+};
+
+/** What happens now and next, with counts that rise. */
+export function RunLine({ run, zone }: { run: NightRun; zone: string }) {
+  const share = run.stepsAll === 0 ? 0 : (run.stepsDone + run.stepsLost) / run.stepsAll;
+  return (
+    <div className="mt-2 border-l-2 border-brass bg-raised px-3 py-2" aria-label="The night as it plays" role="group">
+      <div className="flex flex-wrap items-baseline gap-x-6">
+        <strong>{STATE_WORDS[run.state]}</strong>
+        {run.silent && run.heardUtcMs !== null && (
+          <span role="alert" className="text-signal">
+            No word from the runner since {clockSeconds(run.heardUtcMs, zone)}; it is looked for again
+          </span>
+        )}
+        {run.clockUtcMs !== null && <span>observatory clock {clockSeconds(run.clockUtcMs, zone)}</span>}
+        <span>
+          {run.stepsDone} of {run.stepsAll} exposures{run.stepsLost > 0 && `, ${run.stepsLost} lost`}
+        </span>
+        {run.now && !run.silent && (
+          <span>
+            Now {run.now.panelName} through {run.now.filterLetter} until {clockSeconds(run.now.endsUtcMs, zone)}
+          </span>
+        )}
+        {run.next && (
+          <span className="text-soft">
+            Next {run.next.panelName} through {run.next.filterLetter} at {clock(run.next.startsUtcMs, zone)}
+          </span>
+        )}
+        <span className="ml-auto text-soft">simulated, {run.speed}×</span>
+      </div>
+      <div className="mt-1 h-[3px] bg-hairline">
+        <div className="h-full bg-brass" style={{ width: `${share * 100}%` }} />
+      </div>
+    </div>
+  );
+}

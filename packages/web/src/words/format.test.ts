@@ -1,0 +1,29 @@
+import { describe, expect, it } from '@jest/globals';
+import { clock, count, dayOf, degrees, duration, nightAfter } from './format.ts';
+import { limitText } from './limits.ts';
+
+describe('times and quantities', () => {
+  it('show a clock in the named zone', () =>
+    expect(clock(Date.parse('2026-11-23T11:35:00Z'), 'Australia/Adelaide')).toBe('22:05'));
+  it('show nothing as a dash', () => expect(clock(null, 'UTC')).toBe('—'));
+  it('name a night by its evening', () => expect(dayOf('2026-12-03')).toBe('Thu 3 Dec'));
+  it('step over the end of a year', () => expect(nightAfter('2026-12-31', 1)).toBe('2027-01-01'));
+  it.each([
+    [0, '0 min'],
+    [59 * 60, '59 min'],
+    [125 * 60, '2 h 05 min'],
+  ])('%d s last %s', (sec, words) => expect(duration(sec)).toBe(words));
+  it('use a true minus', () => expect(degrees(-31.25, 2)).toBe('−31.25°'));
+  it('keep whole counts whole', () => expect([count(12), count(12.5)]).toEqual(['12', '12.5']));
+});
+
+describe('limits', () => {
+  it.each([
+    ['minAltitudeDeg', 32, '32°'],
+    ['sunAltitudeMaxDeg', -17, '−17°'],
+    ['minAltitudeDeg', null, 'off'],
+    ['notBeforeClockMin', 65, '01:05'],
+    ['moonlightToleranceMag', 1.2, '1.2 mag'],
+    ['firstNightDay', 20_000, '4 Oct 2024'],
+  ] as const)('%s of %p is written %s', (key, value, words) => expect(limitText(key, value)).toBe(words));
+});

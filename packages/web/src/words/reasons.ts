@@ -1,0 +1,135 @@
+// Reasons in words: a short one for rows, whole sentences with numbers for the margin.
+import type { Reason } from '@meridiem/contract';
+import { clock, degrees, duration, percent } from './format.ts';
+
+interface Wording {
+  readonly short: (reason: Reason) => string;
+  readonly long: (reason: Reason, zone: string) => string;
+}
+
+const deg = (value: number | null): string => (value === null ? '?' : degrees(value));
+const origin = (reason: Reason): string =>
+  reason.origin && reason.origin !== 'bound'
+    ? ` The limit comes from: ${reason.origin}.`
+    : reason.origin === 'bound'
+      ? ' This is a bound of the observatory; nobody overrides it.'
+      : '';
+const when = ({ interval }: Reason, zone: string): string =>
+  interval ? ` from ${clock(interval.startUtcMs, zone)} to ${clock(interval.endUtcMs, zone)}` : '';
+const never = (code: string): Wording => ({ short: () => code, long: () => code });
+
+const WORDINGS: Readonly<Record<string, Wording>> = {
+  SUN_BOUND: {
+    short: () => 'sun too high',
+    long: (r, z) => `The sun stands above the observatory’s bound of ${deg(r.limit)}${when(r, z)}.${origin(r)}`,
+  },
+  BELOW_HORIZON: {
+    short: () => 'behind the horizon',
+    long: (r, z) =>
+      `The target stands behind the horizon profile${when(r, z)}: at best ${deg(r.best)} over it, ${deg(r.limit)} are asked.${origin(r)}`,
+  },
+  BELOW_MOUNT: {
+    short: (r) => `too low: ${deg(r.best)} at best`,
+    long: (r, z) =>
+      `The target is lower than the mount may point${when(r, z)}: ${deg(r.best)} at best, ${deg(r.limit)} at least.${origin(r)}`,
+  },
+  ZENITH_HOLE: {
+    short: () => 'in the zenith hole',
+    long: (r, z) => `The mount can’t follow within ${deg(r.limit)} of the zenith${when(r, z)}.${origin(r)}`,
+  },
+  MERIDIAN_FLIP: { short: () => 'meridian flip', long: (r, z) => `The mount turns over at the meridian${when(r, z)}.` },
+  OUTSIDE_DATES: {
+    short: () => 'outside its dates',
+    long: (r) => `This goal has its own dates, and tonight lies outside them.${origin(r)}`,
+  },
+  TWILIGHT: {
+    short: (r) => `sun above ${deg(r.limit)}`,
+    long: (r, z) => `Not dark enough${when(r, z)}: this goal waits for the sun at ${deg(r.limit)}.${origin(r)}`,
+  },
+  TOO_EARLY: {
+    short: () => 'not before its hour',
+    long: (r, z) => `This goal starts at ${clock(r.limit, z)} at the earliest.${origin(r)}`,
+  },
+  TOO_LATE: {
+    short: () => 'after its hour',
+    long: (r, z) => `This goal ends at ${clock(r.limit, z)} at the latest.${origin(r)}`,
+  },
+  TARGET_TOO_LOW: {
+    short: (r) => `too low: ${deg(r.best)} at best`,
+    long: (r, z) =>
+      `The target stays below ${deg(r.limit)}${when(r, z)}; it reaches ${deg(r.best)} there at best.${origin(r)}`,
+  },
+  HOUR_ANGLE: {
+    short: () => 'hour angle',
+    long: (r, z) =>
+      `The target is ${r.best?.toFixed(1)} h from the meridian at best${when(r, z)}; ${r.limit} h are allowed.${origin(r)}`,
+  },
+  NEAR_ZENITH: {
+    short: () => 'too near the zenith',
+    long: (r, z) => `The target passes within ${deg(r.limit)} of the zenith${when(r, z)}.${origin(r)}`,
+  },
+  MOON_UP: {
+    short: () => 'moon is up',
+    long: (r, z) =>
+      `The moon stands at ${deg(r.best)} or higher${when(r, z)}; this goal wants it below ${deg(r.limit)}.${origin(r)}`,
+  },
+  MOON_TOO_NEAR: {
+    short: (r) => `moon ${deg(r.worst)} away`,
+    long: (r, z) =>
+      `The moon is ${deg(r.worst)} to ${deg(r.best)} away${when(r, z)}; ${deg(r.limit)} are asked while it is up and bright.${origin(r)}`,
+  },
+  MOONLIGHT: {
+    short: (r) => `moonlight ${r.best?.toFixed(1)} mag`,
+    long: (r, z) =>
+      `The moon would brighten the sky in this filter by ${r.best?.toFixed(1)} to ${r.worst?.toFixed(1)} mag${when(r, z)}; this goal bears ${r.limit?.toFixed(1)}.${origin(r)}`,
+  },
+  RATE_TOO_SMALL: {
+    short: (r) => `only ${percent(r.best ?? 0)} of its best light`,
+    long: (r, z) =>
+      `An exposure would gather ${percent(r.best ?? 0)} of what this target and filter reach at their best${when(r, z)}; below ${percent(r.limit ?? 0)} the light isn’t worth the time.${origin(r)}`,
+  },
+  NOT_GRANTED: { short: () => 'not granted', long: () => 'The project is not granted, so nothing of it is planned.' },
+  RESTING: {
+    short: () => 'resting',
+    long: () => 'The project rests by its owner’s wish. Everything is kept; switch resting off to plan it again.',
+  },
+  SWITCHED_OFF: { short: () => 'switched off', long: () => 'This goal is switched off; its exposures are kept.' },
+  COMPLETE: { short: () => 'complete', long: () => 'Everything wanted of this goal has been taken.' },
+  AWAITING_VERDICTS: {
+    short: () => 'awaiting verdicts',
+    long: (r) =>
+      `Nothing is left to take tonight: ${r.best} undecided exposures are expected to do. The goal is not finished; rejecting some of them asks for more.`,
+  },
+  NO_POSITION: {
+    short: () => 'no position',
+    long: () => 'This panel has no position yet. No position is none, not zero: give it both coordinates.',
+  },
+  ANGLE_UNKNOWN: {
+    short: () => 'camera angle unknown',
+    long: () =>
+      'The camera of this rig is turned by hand and its present angle was never measured. Enter it under Observatory.',
+  },
+  CAMERA_ANGLE: {
+    short: (r) => `camera turned ${deg(r.worst)} away`,
+    long: (r) =>
+      `The camera is turned by hand and stands ${deg(r.worst)} from this panel’s angle; ${deg(r.limit)} are within tolerance. A visit to turn it would open this panel.`,
+  },
+  WINDOW_TOO_SHORT: {
+    short: () => 'window too short',
+    long: (r) => `The longest window is ${duration(r.best ?? 0)}; one exposure takes ${duration(r.limit ?? 0)}.`,
+  },
+  OUTBID: {
+    short: (r) => (r.rival ? `outbid by ${r.rival}` : 'outbid'),
+    long: (r) =>
+      `It could be exposed, but its hours are worth more elsewhere. ${r.rival ?? 'What is planned instead'} gains ${r.worst?.toFixed(2)} an hour there by light alone, this goal ${r.best?.toFixed(2)} at its best; balance, finishing and the time for changing targets count besides.`,
+  },
+};
+
+const wordingOf = (reason: Reason): Wording => WORDINGS[reason.code] ?? never(reason.code);
+
+/** A few words for a row. */
+export const shortReason = (reason: Reason): string => wordingOf(reason).short(reason);
+/** Whole sentences for the margin. */
+export const longReason = (reason: Reason, zone: string): string => wordingOf(reason).long(reason, zone);
+/** Codes that can be worded. */
+export const WORDED_REASONS: readonly string[] = Object.keys(WORDINGS);
