@@ -1,0 +1,26 @@
+// Loads the demo where there is none yet.
+import { createDatabase } from '../packages/server/src/database/connection.ts';
+import { migrate } from '../packages/server/src/database/migrate.ts';
+import { configFrom } from '../packages/server/src/config.ts';
+import { loadCatalogue } from '../packages/server/src/modules/catalogue/index.ts';
+import { isLoaded, loadDemo } from './load.ts';
+import { demoStory } from './story.ts';
+
+const config = configFrom(process.env);
+const { username, password } = new URL(config.databaseUrl);
+await migrate(config.ownerDatabaseUrl, { role: decodeURIComponent(username), password: decodeURIComponent(password) });
+const database = createDatabase(config.ownerDatabaseUrl);
+try {
+  if (await isLoaded(database)) console.log('The demo is loaded already.');
+  else {
+    const started = performance.now();
+    const { byKey } = loadCatalogue();
+    const story = demoStory(config.clockStartUtcMs ?? Date.now(), [...new Set(byKey.values())]);
+    await loadDemo(database, story);
+    console.log(
+      `Loaded ${story.projects.length} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
+    );
+  }
+} finally {
+  await database.close();
+}

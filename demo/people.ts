@@ -1,0 +1,22 @@
+// The made-up members of the made-up station.
+import type { Role } from '@meridiem/contract';
+
+export interface DemoPerson {
+  readonly key: string;
+  readonly name: string;
+  readonly role: Role;
+  readonly timeZone: string;
+}
+
+export const DEMO_PASSWORD = 'southern-lights';
+
+export const PEOPLE: readonly DemoPerson[] = [
+  { key: 'ilse', name: 'Ilse Marwick', role: 'coordinator', timeZone: 'Australia/Adelaide' },
+  { key: 'ruan', name: 'Ruan Aldous', role: 'member', timeZone: 'Africa/Johannesburg' },
+  { key: 'mirela', name: 'Mirela Costin', role: 'member', timeZone: 'Europe/Bucharest' },
+  { key: 'jonah', name: 'Jonah Teague', role: 'member', timeZone: 'America/Toronto' },
+  { key: 'petra', name: 'Petra Lindholm', role: 'helper', timeZone: 'Australia/Adelaide' },
+  { key: 'sam', name: 'Sam Ferrow', role: 'guest', timeZone: 'Pacific/Auckland' },
+];
+
+export const emailOf = (person: Pick<DemoPerson, 'key'>): string => `${person.key}@saltbush.example`;

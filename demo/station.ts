@@ -1,0 +1,164 @@
+// The made-up station: a site, two rigs, seven filters, recipes and limits.
+import type { FilterClass, HorizonPoint, LimitKey, MountKind, RotatorKind, StepCosts } from '@meridiem/core';
+import { DEFAULT_MOON_FACTORS, DEFAULT_STEP_COSTS } from '@meridiem/core';
+
+export const STATION = {
+  name: 'Saltbush Rise Station',
+  latitudeDeg: -31.62,
+  longitudeDeg: 137.85,
+  elevationM: 610,
+  timeZone: 'Australia/Adelaide',
+  zenithMagV: 21.8,
+} as const;
+
+export const HORIZON: readonly HorizonPoint[] = [
+  [0, 14],
+  [30, 12],
+  [55, 9],
+  [80, 8],
+  [100, 11],
+  [120, 18],
+  [135, 22],
+  [150, 17],
+  [180, 12],
+  [215, 10],
+  [240, 13],
+  [262, 24],
+  [275, 26],
+  [290, 19],
+  [320, 13],
+  [340, 15],
+].map(([azimuthDeg, altitudeDeg]) => ({ azimuthDeg, altitudeDeg }));
+
+export interface DemoFilter {
+  readonly letter: string;
+  readonly name: string;
+  readonly class: FilterClass;
+  readonly centreNm: number;
+  readonly widthNm: number;
+  readonly extinctionMagPerAirmass: number;
+  readonly zenithMag: number;
+  readonly moonFactor: number;
+}
+
+const filter = (
+  letter: string,
+  name: string,
+  numbers: [centreNm: number, widthNm: number, extinction: number, zenithMag: number],
+): DemoFilter => {
+  const [centreNm, widthNm, extinctionMagPerAirmass, zenithMag] = numbers;
+  return {
+    letter,
+    name,
+    class: widthNm < 30 ? 'narrowband' : 'broadband',
+    centreNm,
+    widthNm,
+    extinctionMagPerAirmass,
+    zenithMag,
+    moonFactor: DEFAULT_MOON_FACTORS[letter],
+  };
+};
+
+export const FILTERS: readonly DemoFilter[] = [
+  filter('L', 'Luminance', [550, 260, 0.17, 21.6]),
+  filter('R', 'Red', [635, 95, 0.12, 21.0]),
+  filter('G', 'Green', [530, 85, 0.17, 21.7]),
+  filter('B', 'Blue', [450, 95, 0.27, 22.3]),
+  filter('Ha', 'Hydrogen alpha, 5 nm', [656.3, 5, 0.11, 20.9]),
+  filter('OIII', 'Oxygen III, 5 nm', [500.7, 5, 0.19, 21.9]),
+  filter('SII', 'Sulphur II, 5 nm', [672.4, 5, 0.1, 20.8]),
+];
+
+export interface DemoRig {
+  readonly key: 'wide' | 'long';
+  readonly name: string;
+  readonly serial: string;
+  readonly apertureMm: number;
+  readonly obstructionShare: number;
+  readonly focalLengthMm: number;
+  readonly throughput: number;
+  readonly pixelUm: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly darkCurrentEPerSec: number;
+  readonly mountKind: MountKind;
+  readonly flipBeforeSec: number;
+  readonly flipAfterSec: number;
+  readonly mountLimitAfterSec: number;
+  readonly rotatorKind: RotatorKind;
+  readonly skyAngleDeg: number | null;
+  readonly angleToleranceDeg: number;
+  readonly costs: StepCosts;
+  readonly modes: readonly { name: string; gain: number; readNoiseE: number; fullWellE: number }[];
+  /** Filters whose focus offset was never measured. */
+  readonly offsetsUnknown: readonly string[];
+}
+
+export const WIDE_ANGLE_DEG = 12;
+
+export const RIGS: readonly DemoRig[] = [
+  {
+    key: 'wide',
+    name: 'Wren, the wide refractor',
+    serial: 'WR-0117',
+    apertureMm: 106,
+    obstructionShare: 0,
+    focalLengthMm: 530,
+    throughput: 0.55,
+    pixelUm: 9,
+    widthPx: 1600,
+    heightPx: 1200,
+    darkCurrentEPerSec: 0.004,
+    mountKind: 'german_equatorial',
+    flipBeforeSec: 0,
+    flipAfterSec: 600,
+    mountLimitAfterSec: 900,
+    rotatorKind: 'hand',
+    skyAngleDeg: WIDE_ANGLE_DEG,
+    angleToleranceDeg: 4,
+    costs: DEFAULT_STEP_COSTS,
+    modes: [
+      { name: 'Broadband', gain: 75, readNoiseE: 2.1, fullWellE: 50000 },
+      { name: 'Narrowband', gain: 180, readNoiseE: 1.5, fullWellE: 18000 },
+    ],
+    offsetsUnknown: [],
+  },
+  {
+    key: 'long',
+    name: 'Heron, the long reflector',
+    serial: 'HE-0302',
+    apertureMm: 305,
+    obstructionShare: 0.42,
+    focalLengthMm: 1830,
+    throughput: 0.5,
+    pixelUm: 7.4,
+    widthPx: 1600,
+    heightPx: 1200,
+    darkCurrentEPerSec: 0.006,
+    mountKind: 'fork_equatorial',
+    flipBeforeSec: 0,
+    flipAfterSec: 0,
+    mountLimitAfterSec: 0,
+    rotatorKind: 'motor',
+    skyAngleDeg: 0,
+    angleToleranceDeg: 2,
+    costs: { ...DEFAULT_STEP_COSTS, slewDegPerSec: 2, centreSec: 60, downloadSec: 6, flipSec: 0 },
+    modes: [
+      { name: 'Broadband', gain: 100, readNoiseE: 2.6, fullWellE: 42000 },
+      { name: 'Narrowband', gain: 200, readNoiseE: 1.8, fullWellE: 16000 },
+    ],
+    offsetsUnknown: ['OIII', 'SII'],
+  },
+];
+
+export const exposureSecOf = (filterClass: FilterClass): number => (filterClass === 'narrowband' ? 300 : 120);
+
+/** The station's own limits by class; null = all classes. */
+export const LIMITS: readonly { class: FilterClass | null; key: LimitKey; value: number }[] = [
+  { class: null, key: 'minAltitudeDeg', value: 32 },
+  { class: 'broadband', key: 'sunAltitudeMaxDeg', value: -17 },
+  { class: 'narrowband', key: 'sunAltitudeMaxDeg', value: -14 },
+  { class: 'broadband', key: 'moonSeparationMinDeg', value: 50 },
+  { class: 'narrowband', key: 'moonSeparationMinDeg', value: 25 },
+  { class: 'broadband', key: 'moonlightToleranceMag', value: 1.2 },
+];
