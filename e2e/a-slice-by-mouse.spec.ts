@@ -1,0 +1,157 @@
+import { expect, test } from '@playwright/test';
+import { enterAs, rigSection, urlOf } from './pages.ts';
+
+test.describe.configure({ mode: 'serial' });
+
+test('a member begins a project from the catalogue, sets goals and proposes it', async ({ page }) => {
+  await enterAs(page, 'Ruan Aldous', '/projects');
+  await page.getByRole('button', { name: 'New project' }).click();
+  await page.getByLabel('Find a target').fill('ngc 55');
+  await page
+    .getByRole('button', { name: /^NGC 55/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Begin as a draft' }).click();
+  await expect(page.getByText('Choose the rig first')).toBeVisible();
+  await page.getByLabel('Name of the project').fill('NGC 55 from the walk');
+  await page.getByRole('combobox', { name: /^Rig/ }).selectOption({ label: 'Heron, the long reflector' });
+  await page.getByRole('button', { name: 'Begin as a draft' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('NGC 55 from the walk');
+  await expect(page.getByText('No goals yet')).toBeVisible();
+
+  const form = page.getByRole('form', { name: /New goal/ });
+  await form.getByRole('button', { name: 'Add goal' }).click();
+  await expect(form.getByRole('alert')).toContainText('definite filter');
+  await form.getByLabel('Recipe').selectOption({ label: 'L: L standard, 120 s' });
+  await form.getByLabel('Wanted').fill('lots');
+  await form.getByRole('button', { name: 'Add goal' }).click();
+  await expect(form.getByRole('alert')).toContainText('write a count like 60');
+  await form.getByLabel('Wanted').fill('2h');
+  await expect(form).toContainText('60 × 120 s = 2.00 h');
+  await form.getByRole('button', { name: 'Add goal' }).click();
+  await expect(page.getByRole('button', { name: 'Wanted through L: change' })).toContainText('60');
+  await expect(page.getByRole('row', { name: /L 120/ })).toContainText('2 h 00 min + ');
+  await page.getByLabel('State').selectOption('proposed');
+  await expect(page.getByText('not granted').first()).toBeVisible();
+});
+
+test('the wanted count is edited in place, read aloud, saved and undone', async ({ page }) => {
+  await enterAs(page, 'Ruan Aldous', '/projects');
+  await page.getByRole('link', { name: 'NGC 55 from the walk' }).click();
+  const wanted = page.getByRole('button', { name: 'Wanted through L: change' });
+  await wanted.click();
+  const field = page.getByLabel('Wanted through L', { exact: true });
+  await field.fill('90s × 120');
+  await expect(page.getByText('90 × 120 s = 3.00 h')).toBeVisible();
+  await field.fill('soon');
+  await field.press('Enter');
+  await expect(page.getByRole('alert')).toContainText("can't be read");
+  await field.fill('3h');
+  await field.press('Enter');
+  await expect(wanted).toContainText('90');
+  await expect(page.getByText(/saved \d\d:\d\d/)).toBeVisible();
+  await page.getByRole('heading', { level: 1 }).click();
+  await page.keyboard.press('Escape');
+  await page.locator('main').press('z');
+  await expect(page.getByText(/Undone/).first()).toBeVisible();
+  await expect(wanted).toContainText('60');
+});
+
+test('a coordinator grants it, and tonight’s plan gives it time or says why not', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/projects');
+  await page.getByRole('link', { name: 'NGC 55 from the walk' }).click();
+  await page.getByLabel('State').selectOption('granted');
+  await expect(page.getByLabel('State')).toHaveValue('granted');
+  await page.goto(urlOf('/tonight'));
+  await expect(rigSection(page, /Heron/)).toContainText('NGC 55 from the walk');
+});
+
+test('every absence answers why, with numbers', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick');
+  const leftOut = page.getByRole('region', { name: 'Left out' }).first();
+  await leftOut.getByRole('button', { name: /^Why/ }).first().click();
+  const note = page.getByRole('complementary', { name: 'Why' });
+  await expect(note).toContainText(/\d/);
+  await page.keyboard.press('Escape');
+  await expect(note).toBeHidden();
+});
+
+test('the night is published, played and stopped; counts rise without reload', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick');
+  const rig = rigSection(page, /Heron/);
+  await rig.getByRole('button', { name: 'Publish' }).click();
+  await expect(rig).toContainText('published, version 1');
+  await rig.getByLabel(/^Speed/).selectOption('600');
+  await rig.getByRole('button', { name: 'Play on the simulated observatory' }).click();
+  const line = rig.getByRole('group', { name: 'The night as it plays' });
+  await expect(line).toContainText('Playing');
+  await expect(line).toContainText(/[2-9] of \d+ exposures/);
+  await expect(line).toContainText(/Now .* through/);
+  await expect(line).toContainText(/Next .* at \d\d:\d\d/);
+  await rig.getByRole('button', { name: 'Stop' }).click();
+  await expect(line).toContainText('Stopped by hand');
+});
+
+test('a verdict in the ledger is seen in the project, the list and tonight’s wants without reload', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const ledger = await context.newPage();
+  await enterAs(ledger, 'Ilse Marwick', '/ledger');
+  const grid = ledger.getByRole('grid', { name: 'Exposures' });
+  await expect(grid.getByRole('row').nth(1)).toContainText('undecided');
+  const panelName = (await grid.getByRole('row').nth(1).getByRole('gridcell').nth(2).textContent())!.trim();
+
+  const project = await context.newPage();
+  await project.goto(urlOf('/projects'));
+  const projectName = panelName.replace(/ \d$/, '');
+  const row = project.getByRole('row').filter({ has: project.getByRole('link', { name: projectName, exact: true }) });
+  const listBefore = await row.textContent();
+  const detail = await context.newPage();
+  await detail.goto(urlOf('/projects'));
+  await detail.getByRole('link', { name: projectName, exact: true }).click();
+  await expect(detail.getByRole('heading', { name: 'Limits', exact: true })).toBeVisible();
+  const leftBefore = await detail.locator('main').innerText();
+
+  await grid.focus();
+  await ledger.keyboard.press('r');
+  await expect(ledger.getByRole('dialog')).toContainText('Reject this exposure because of');
+  await ledger.keyboard.press('1');
+  await expect(grid.getByRole('row').nth(1)).toContainText('rejected: cloud');
+  await expect.poll(async () => row.textContent()).not.toBe(listBefore);
+  await expect.poll(async () => detail.locator('main').innerText()).not.toBe(leftBefore);
+  await ledger.locator('main').press('z');
+  await expect(grid.getByRole('row').nth(1)).toContainText('undecided');
+  await expect.poll(async () => (await row.textContent())?.replace(/\s/g, '')).toBe(listBefore?.replace(/\s/g, ''));
+  await context.close();
+});
+
+test('verdicts are given in bulk, filtered and kept', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/ledger');
+  await page.getByLabel('Verdict').selectOption('undecided');
+  await expect(page).toHaveURL(/verdict=undecided/);
+  const boxes = page.getByRole('checkbox');
+  for (let i = 0; i < 3; i++) await boxes.nth(i).check();
+  await expect(page.getByText('3 selected:')).toBeVisible();
+  await page.getByRole('button', { name: /^accepted/ }).click();
+  await expect(page.getByText('3 accepted; z takes it back')).toBeVisible();
+});
+
+test('the observatory is checked by its sunset and shows what a change of optics does', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/observatory');
+  await expect(page.getByText(/Local sunset tonight is \d\d:\d\d.*The noon sun stands in the north/)).toBeVisible();
+  const rig = page.getByRole('region', { name: /Wren/ });
+  await expect(rig).toContainText('1.56° × 1.17°');
+  await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
+  await rig.getByLabel('Focal length, Wren, the wide refractor').fill('53');
+  await page.keyboard.press('Enter');
+  await expect(rig.getByRole('alert').first()).toContainText('focal ratio');
+  await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
+  await rig.getByLabel('Focal length, Wren, the wide refractor').fill('530');
+  await page.keyboard.press('Enter');
+  await expect(rig).toContainText('revision 3');
+  await page.getByRole('button', { name: 'Change the points' }).click();
+  await page.getByRole('textbox', { name: /A point a line/ }).fill('0 10\nnorth 5');
+  await page.getByRole('button', { name: 'Use these points' }).click();
+  await expect(page.getByRole('alert')).toContainText('Line 2');
+});

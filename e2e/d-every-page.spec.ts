@@ -1,0 +1,92 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test } from '@playwright/test';
+import { enterAs, urlOf } from './pages.ts';
+import { stackState } from './stack.ts';
+
+const PAGES = [
+  '/tonight',
+  '/nights/2026-11-20',
+  '/projects',
+  '/projects?new=1',
+  '/ledger',
+  '/ledger?verdict=rejected',
+  '/observatory',
+  '/nowhere',
+];
+
+async function seriousFaults(page: Parameters<typeof enterAs>[0]): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .slice(0, 3)
+          .map((node) => node.html.slice(0, 140))
+          .join(' | ')}`,
+    );
+}
+
+test('the sign-in page has no serious fault', async ({ page }) => {
+  await page.goto(urlOf('/'));
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+for (const theme of ['paper', 'lamp']) {
+  test(`no page has a serious fault, read by ${theme}`, async ({ page }) => {
+    await enterAs(page, 'Ilse Marwick');
+    await page.getByLabel('Read by').selectOption(theme);
+    for (const path of PAGES) {
+      await page.goto(urlOf(path));
+      await page.locator('main').getByText(/\w/).first().waitFor();
+      await page.waitForTimeout(700);
+      expect([path, await seriousFaults(page)]).toEqual([path, []]);
+    }
+    await page.goto(urlOf('/projects'));
+    await page.getByRole('link', { name: /in six panels/ }).click();
+    await expect(page.getByRole('heading', { name: 'Limits', exact: true })).toBeVisible();
+    expect(await seriousFaults(page)).toEqual([]);
+    await page.getByRole('button', { name: /^Why/ }).first().click();
+    expect(await seriousFaults(page)).toEqual([]);
+  });
+}
+
+test('nothing is loaded from outside, and nothing fails', async ({ page }) => {
+  const foreign: string[] = [];
+  const failed: string[] = [];
+  page.on('request', (request) => {
+    if (!request.url().startsWith(stackState().url) && !request.url().startsWith('data:')) foreign.push(request.url());
+  });
+  page.on('console', (message) => {
+    if (message.type() === 'error') failed.push(message.text());
+  });
+  page.on('pageerror', (error) => failed.push(String(error)));
+  await enterAs(page, 'Ilse Marwick');
+  for (const path of PAGES) {
+    await page.goto(urlOf(path));
+    await page.waitForTimeout(500);
+  }
+  expect(foreign).toEqual([]);
+  expect(failed).toEqual([]);
+});
+
+test('a guest looks and can change nothing', async ({ page }) => {
+  await enterAs(page, 'Sam Ferrow', '/projects');
+  await expect(page.getByRole('button', { name: 'New project' })).toHaveCount(0);
+  await page.getByRole('link', { name: /in six panels/ }).click();
+  await expect(page.getByText('You may look')).toBeVisible();
+  await expect(page.getByRole('button', { name: /: change$/ })).toHaveCount(0);
+  await page.goto(urlOf('/tonight'));
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Tonight');
+  await expect(page.getByRole('button', { name: /Publish|Play/ })).toHaveCount(0);
+});
+
+test('a wrong password is said at its field and keeps the address', async ({ page }) => {
+  await page.goto(urlOf('/'));
+  await page.getByLabel('Address').fill('ilse@saltbush.example');
+  await page.getByLabel('Password').fill('not this');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert')).toHaveText('Address or password is wrong');
+  await expect(page.getByLabel('Address')).toHaveValue('ilse@saltbush.example');
+});

@@ -1,0 +1,130 @@
+// The whole application for the browser tests: its own database, server, simulator and runner, on a fixed dark night.
+import type { ChildProcess } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { openSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { Client } from 'pg';
+
+const root = join(dirname(fileURLToPath(import.meta.url)), '..');
+const NODE_FLAGS = ['--conditions', '@meridiem/source', '--import', 'tsx'];
+const STATE_FILE = join(root, 'test-results/stack.json');
+/** A moonless October night of the demo's station, early afternoon there. */
+export const CLOCK = '2026-10-11T04:00:00Z';
+
+export interface StackState {
+  readonly url: string;
+  readonly environment: Record<string, string>;
+  readonly maintenanceUrl: string;
+  readonly database: string;
+  readonly pids: Record<string, number>;
+}
+
+export const stackState = (): StackState => JSON.parse(readFileSync(STATE_FILE, 'utf8')) as StackState;
+const save = (state: StackState): void => writeFileSync(STATE_FILE, JSON.stringify(state));
+
+export async function startStack(): Promise<StackState> {
+  const maintenanceUrl = process.env.MERIDIEM_TEST_DATABASE_URL;
+  if (!maintenanceUrl) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
+  mkdirSync(dirname(STATE_FILE), { recursive: true });
+  const database = `meridiem_e2e_${randomBytes(5).toString('hex')}`;
+  await onDatabase(maintenanceUrl, `CREATE DATABASE ${database}`);
+  const owner = new URL(maintenanceUrl);
+  owner.pathname = `/${database}`;
+  const app = new URL(owner);
+  [app.username, app.password] = ['meridiem_e2e_app', 'e2e'];
+  const [port, simulatorPort] = [await freePort(), await freePort()];
+  const environment: Record<string, string> = {
+    MERIDIEM_DATABASE_URL: app.toString(),
+    MERIDIEM_OWNER_DATABASE_URL: owner.toString(),
+    MERIDIEM_SESSION_SECRET: randomBytes(24).toString('hex'),
+    MERIDIEM_RUNNER_KEY: randomBytes(24).toString('hex'),
+    MERIDIEM_PORT: String(port),
+    MERIDIEM_SIMULATOR_PORT: String(simulatorPort),
+    MERIDIEM_SERVER_URL: `http://127.0.0.1:${port}`,
+    MERIDIEM_SIMULATOR_URL: `http://127.0.0.1:${simulatorPort}`,
+    MERIDIEM_WEB_ROOT: join(root, 'packages/web/dist'),
+    MERIDIEM_DEMO: '1',
+    MERIDIEM_CLOCK: CLOCK,
+    MERIDIEM_LOG_LEVEL: 'warn',
+  };
+  execFileSync('node', [...NODE_FLAGS, 'demo/main.ts'], {
+    cwd: root,
+    env: { ...process.env, ...environment },
+    stdio: 'inherit',
+  });
+  const state: StackState = { url: environment.MERIDIEM_SERVER_URL, environment, maintenanceUrl, database, pids: {} };
+  for (const name of ['server', 'simulator', 'runner']) startProcess(state, name);
+  await answers(state.url);
+  return state;
+}
+
+/** Starts one of the processes and remembers it. */
+export function startProcess(state: StackState, name: string): ChildProcess {
+  const log = openSync(join(root, `test-results/${name}.log`), 'a');
+  const child = spawn('node', [...NODE_FLAGS, `packages/${name}/src/main.ts`], {
+    cwd: root,
+    env: { ...process.env, ...state.environment },
+    stdio: ['ignore', log, log],
+    detached: true,
+  });
+  child.unref();
+  state.pids[name] = child.pid!;
+  save(state);
+  return child;
+}
+
+/** Ends a process without asking, as a crash would. */
+export const killProcess = (state: StackState, name: string): void => void process.kill(state.pids[name], 'SIGKILL');
+
+export async function stopStack(): Promise<void> {
+  const state = stackState();
+  for (const pid of Object.values(state.pids)) {
+    try {
+      process.kill(pid, 'SIGKILL');
+    } catch {
+      // It has ended already.
+    }
+  }
+  await onDatabase(state.maintenanceUrl, `DROP DATABASE IF EXISTS ${state.database} WITH (FORCE)`);
+}
+
+/** Waits until the server answers. */
+export async function answers(url: string): Promise<void> {
+  for (let i = 0; i < 150; i++) {
+    const ok = await fetch(`${url}/api/health`).then(
+      (answer) => answer.ok,
+      () => false,
+    );
+    if (ok) return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error(`${url} does not answer; see test-results/server.log`);
+}
+
+export async function queryStack<T>(sql: string): Promise<T[]> {
+  const client = new Client({ connectionString: stackState().environment.MERIDIEM_OWNER_DATABASE_URL });
+  await client.connect();
+  try {
+    return (await client.query(sql)).rows as T[];
+  } finally {
+    await client.end();
+  }
+}
+
+async function onDatabase(url: string, sql: string): Promise<void> {
+  const client = new Client({ connectionString: url });
+  await client.connect();
+  await client.query(sql).finally(() => client.end());
+}
+
+const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
