@@ -10,6 +10,8 @@ export const CORE_ERROR_CODES = [
   'EXPOSURE_OUT_OF_RANGE',
   'QUANTITY_UNREADABLE',
   'PROBLEM_INVALID',
+  'FITS_UNREADABLE',
+  'TABLE_UNREADABLE',
 ] as const;
 
 export type CoreErrorCode = (typeof CORE_ERROR_CODES)[number];

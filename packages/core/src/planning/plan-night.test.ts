@@ -5,7 +5,7 @@ import { nightBound } from './bound.ts';
 import { checkNight } from './checker/index.ts';
 import type { NightRequest } from './night-request.ts';
 import { planNight } from './plan-night.ts';
-import { angleApartDeg } from './survey.ts';
+import { angleApartDeg } from '../framing/angle.ts';
 
 const NIGHTS = Number(process.env.MERIDIEM_REALISTIC_NIGHTS ?? 8);
 const OPTIONS = { seed: 1, iterations: 1500 };

@@ -17,6 +17,7 @@ import { momentOfSample, nightTable, targetSamples } from '../sky/night-table.ts
 import type { SkyPosition } from '../sky/site.ts';
 import type { Interval } from '../time/nights.ts';
 import { clockTimeInNight } from '../time/nights.ts';
+import { angleApartDeg } from '../framing/angle.ts';
 import { DAY_MS, wrap360 } from '../units.ts';
 
 const STEP_SEC = 60;
@@ -106,13 +107,6 @@ function blockedReason({ rig }: NightRequest, panel: RequestedPanel): BlockedRea
   return apartDeg <= rig.angleToleranceDeg
     ? null
     : { code: 'CAMERA_ANGLE', actualDeg: apartDeg, limitDeg: rig.angleToleranceDeg };
-}
-
-/** Difference of two framing angles modulo 180.
- * @returns degrees, [0, 90] */
-export function angleApartDeg(aDeg: number, bDeg: number): number {
-  const apart = wrap360(aDeg - bDeg) % 180;
-  return Math.min(apart, 180 - apart);
 }
 
 function panelSky(shared: Shared, panel: RequestedPanel, position: SkyPosition): PanelSky {

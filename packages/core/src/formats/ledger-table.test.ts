@@ -1,0 +1,93 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { CoreError } from '../errors.ts';
+import type { LedgerRecord } from './ledger-table.ts';
+import { frameFromRow, LEDGER_COLUMNS, ledgerRow, readCsv, writeCsv } from './ledger-table.ts';
+import { readVoTable, writeVoTable } from './votable.ts';
+
+const record: LedgerRecord = {
+  kind: 'light',
+  rigName: 'Heron, the long reflector',
+  cameraName: 'Heron camera',
+  filterName: 'Ha',
+  startUtcMs: Date.parse('2026-10-10T12:34:56.789Z'),
+  exposureSec: 300,
+  gain: 100,
+  offset: 30,
+  binning: 1,
+  sensorC: -10,
+  projectName: '=HYPERLINK("x")',
+  panelName: 'A "quoted", <tagged> & long name',
+  raDeg: 324.12,
+  decDeg: -54.557,
+  positionAngleDeg: null,
+  creditShare: 1,
+  verdict: 'accepted',
+  verdictReason: 'looked at',
+  observerName: 'Ruan Aldous',
+  dataSha256: 'ab'.repeat(32),
+  headerKey: null,
+};
+
+describe('the ledger as a table', () => {
+  it.each([
+    ['CSV', (rows: readonly Record<string, string>[]) => readCsv(writeCsv(LEDGER_COLUMNS, rows))],
+    ['VOTable', (rows: readonly Record<string, string>[]) => readVoTable(writeVoTable('ledger', LEDGER_COLUMNS, rows))],
+  ])('comes back unchanged through %s', (_, roundTrip) =>
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.string({ unit: 'grapheme-ascii', maxLength: 30 }).map((text) => text.trim()),
+          {
+            minLength: 1,
+            maxLength: 5,
+          },
+        ),
+        (names) => {
+          const rows = names.map((name) => ledgerRow({ ...record, projectName: name || null }));
+          expect(roundTrip(rows)).toEqual(rows);
+        },
+      ),
+    ),
+  );
+
+  it('keeps spreadsheets from running a cell, and leaves negative numbers alone', () => {
+    const csv = writeCsv(LEDGER_COLUMNS, [ledgerRow(record)]);
+    expect(csv).toContain(`"'=HYPERLINK(""x"")"`);
+    expect(csv).toContain(',-54.557,');
+  });
+
+  it('is read as frames', () => {
+    const facts = frameFromRow(ledgerRow(record), 1);
+    expect(facts).toMatchObject({
+      kind: 'light',
+      startUtcMs: record.startUtcMs,
+      startStepMs: 1,
+      exposureSec: 300,
+      gain: 100,
+      centre: { raDeg: 324.12, decDeg: -54.557 },
+      objectName: record.panelName,
+    });
+  });
+
+  it.each([
+    [{ start_utc: '' }, /start_utc is missing/],
+    [{ start_utc: 'yesterday' }, /no moment/],
+    [{ exposure_s: 'long' }, /exposure_s "long" is no number/],
+    [{ dec_deg: '' }, /both ra_deg and dec_deg or neither/],
+    [{ kind: 'selfie' }, /none of light/],
+  ])('names the row and what is wrong: %j', (change, words) => {
+    const row: Record<string, string> = { ...ledgerRow(record), ...change };
+    expect(() => frameFromRow(row, 7)).toThrow(words);
+    expect(() => frameFromRow(row, 7)).toThrow(/^Row 7/);
+  });
+
+  it.each(['', 'one column\nvalue', 'a,b\n"1,2'])('refuses what is no table: %j', (text) =>
+    expect(() => readCsv(text)).toThrow(CoreError),
+  );
+
+  it.each(['', '<html/>', '<!DOCTYPE x [<!ENTITY a SYSTEM "file:///etc/passwd">]><VOTABLE/>', '<VOTABLE><RESOURCE/>'])(
+    'refuses what is no VOTable: %j',
+    (text) => expect(() => readVoTable(text)).toThrow(CoreError),
+  );
+});
