@@ -2,6 +2,7 @@ const project = (name, roots, extra = {}) => ({
   displayName: name,
   roots,
   testEnvironment: 'node',
+  setupFiles: ['<rootDir>/scripts/property-seed.js'],
   testMatch: ['**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
