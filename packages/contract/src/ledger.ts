@@ -27,13 +27,17 @@ export const LedgerRow = Type.Object({
   filterLetter: Type.String(),
   filterClass: FilterClass,
   exposureSec: Type.Number(),
-  gain: Type.Integer(),
+  gain: Nullable(Type.Integer()),
   sensorC: Nullable(Type.Number()),
   halfFluxRadiusPx: Nullable(Type.Number()),
   starCount: Nullable(Type.Integer()),
   guidingRmsArcsec: Nullable(Type.Number()),
   backgroundE: Nullable(Type.Number()),
   ratePredicted: Nullable(Type.Number()),
+  /** The first exposure after a slew, a flip or a dither: shaky more often than others. */
+  afterMove: Type.Boolean(),
+  /** The file held fewer data than its header announces. */
+  isTruncated: Type.Boolean(),
   creditShare: Nullable(Type.Number()),
   verdict: oneOf(VERDICTS),
   verdictReason: Nullable(Type.String()),

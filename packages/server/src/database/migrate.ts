@@ -4,13 +4,14 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import * as foundation from './migrations/2026-11-23-14-00-foundation.ts';
 import * as ledger from './migrations/2026-11-23-14-10-ledger.ts';
 import * as plans from './migrations/2026-11-23-14-20-plans.ts';
+import * as ledgerRows from './migrations/2026-11-23-17-00-ledger-rows.ts';
 
 interface Migration {
   readonly name: string;
   readonly up: string;
 }
 
-export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans];
+export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows];
 
 /** One number for this application's migration lock. */
 const LOCK = 417_031;
@@ -54,13 +55,14 @@ export const HISTORY_TABLES = [
   'exposures',
   'measurements',
   'verdicts',
+  'exposure_presence',
   'changes',
   'panel_pointings',
   'recipe_revisions',
   'nights',
 ] as const;
 /** Tables that triggers own: read only. */
-export const DERIVED_TABLES = ['goal_totals'] as const;
+export const DERIVED_TABLES = ['goal_totals', 'ledger_rows', 'ledger_tallies'] as const;
 
 const grants = (role: string): string => `
   GRANT USAGE ON SCHEMA public TO ${role};
@@ -68,4 +70,5 @@ const grants = (role: string): string => `
   GRANT USAGE ON ALL SEQUENCES IN SCHEMA public TO ${role};
   REVOKE UPDATE, DELETE ON ${HISTORY_TABLES.join(', ')} FROM ${role};
   REVOKE INSERT, UPDATE, DELETE ON ${DERIVED_TABLES.join(', ')} FROM ${role};
+  REVOKE DELETE ON attributions FROM ${role};
   REVOKE ALL ON migrations FROM ${role};`;

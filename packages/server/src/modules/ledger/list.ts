@@ -1,0 +1,89 @@
+// Pages of the ledger by keyset, and the totals of what is shown: from the rows and tallies that triggers keep.
+import type { LedgerRow, QueryOf, ResponseOf, listExposures } from '@meridiem/contract';
+import type { Queries } from '../../database/connection.ts';
+import { refused } from '../../errors.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { maySee } from '../../privacy.ts';
+
+const PAGE = 200;
+
+export type LedgerFilter = Omit<QueryOf<typeof listExposures>, 'before' | 'limit'>;
+
+/** SQL conditions with their values; only what is asked for is written, so that an index fits. */
+export function conditionsOf(viewer: Viewer, filter: LedgerFilter, alias = 'r'): { sql: string; bind: unknown[] } {
+  const bind: unknown[] = [viewer.observatoryId];
+  const parts = [`${alias}.observatory_id = $1`];
+  const add = (sql: (place: string) => string, value: unknown): void => {
+    bind.push(value);
+    parts.push(sql(`$${bind.length}`));
+  };
+  if (filter.project) {
+    add((place) => `${alias}.project_id = ${place}`, filter.project);
+    add(
+      (place) =>
+        `EXISTS (SELECT 1 FROM projects x WHERE x.id = ${alias}.project_id AND ${maySee('x', place, viewer.role)})`,
+      viewer.personId,
+    );
+  }
+  if (filter.filter) add((place) => `${alias}.filter_id = ${place}`, filter.filter);
+  if (filter.night) add((place) => `${alias}.night_date = ${place}`, filter.night);
+  if (filter.verdict) add((place) => `${alias}.verdict = ${place}`, filter.verdict);
+  return { sql: parts.join(' AND '), bind };
+}
+
+export async function ledgerPage(
+  queries: Queries,
+  viewer: Viewer,
+  { before, limit = PAGE, ...filter }: QueryOf<typeof listExposures>,
+): Promise<ResponseOf<typeof listExposures>> {
+  const { sql, bind } = conditionsOf(viewer, filter);
+  const key = before ? readKey(before) : null;
+  const keyset = key ? `AND (r.start_utc, r.exposure_id) < ($${bind.length + 3}, $${bind.length + 4}::uuid)` : '';
+  const [limitAt, viewerAt] = [bind.length + 1, bind.length + 2];
+  const seen = maySee('p', `$${viewerAt}`, viewer.role);
+  const rows = await queries.rows<LedgerRow>(
+    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.night_date::text AS "nightDate", r.project_id AS "projectId",
+       CASE WHEN p.id IS NULL THEN NULL WHEN ${seen} THEN p.name ELSE 'reserved' END AS "projectName", CASE WHEN ${seen} THEN l.name END AS "panelName",
+       g.name AS "rigName", f.letter AS "filterLetter", f.class AS "filterClass", e.exposure_s AS "exposureSec", e.gain, e.sensor_c AS "sensorC",
+       m.half_flux_radius_px AS "halfFluxRadiusPx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingRmsArcsec", m.background_e AS "backgroundE",
+       m.rate_predicted AS "ratePredicted", coalesce(m.after_move, false) AS "afterMove", e.is_truncated AS "isTruncated",
+       CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
+       b.name AS "verdictBy", j.origin AS "verdictOrigin", (${viewer.role === 'coordinator'} OR (${viewer.role !== 'guest'} AND p.owner_id = $${viewerAt})) IS TRUE AS "mayJudge"
+     FROM (SELECT * FROM ledger_rows r WHERE ${sql} ${keyset} ORDER BY r.start_utc DESC, r.exposure_id DESC LIMIT $${limitAt}) r
+     JOIN exposures e ON e.id = r.exposure_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id JOIN filters f ON f.id = r.filter_id
+     LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN measurements m ON m.exposure_id = e.id
+     LEFT JOIN verdicts j ON j.seq = r.verdict_seq LEFT JOIN people b ON b.id = j.person_id
+     ORDER BY r.start_utc DESC, r.exposure_id DESC`,
+    [...bind, limit + 1, viewer.personId, ...(key ? [key.startUtc, key.id] : [])],
+  );
+  const page = rows.slice(0, limit);
+  const last = page.at(-1);
+  return {
+    rows: page,
+    next: rows.length > limit && last ? `${new Date(last.startUtcMs).toISOString()}_${last.id}` : null,
+    totals: await ledgerTotals(queries, viewer, filter),
+  };
+}
+
+async function ledgerTotals(
+  queries: Queries,
+  viewer: Viewer,
+  filter: LedgerFilter,
+): Promise<ResponseOf<typeof listExposures>['totals']> {
+  const { sql, bind } = conditionsOf(viewer, filter, 't');
+  const totals = await queries.one<ResponseOf<typeof listExposures>['totals']>(
+    `SELECT coalesce(sum(exposures) FILTER (WHERE verdict = 'accepted'), 0)::int AS accepted, coalesce(sum(exposures) FILTER (WHERE verdict = 'undecided'), 0)::int AS undecided,
+       coalesce(sum(exposures) FILTER (WHERE verdict = 'rejected'), 0)::int AS rejected, coalesce(sum(exposure_s) FILTER (WHERE verdict = 'accepted'), 0) / 3600 AS "acceptedHours"
+     FROM ledger_tallies t WHERE ${sql}`,
+    bind,
+  );
+  return totals!;
+}
+
+/** "start_id" of the last row of a page. */
+function readKey(text: string): { startUtc: string; id: string } {
+  const [startUtc, id] = text.split('_');
+  if (Number.isNaN(Date.parse(startUtc)) || !/^[0-9a-f-]{36}$/.test(id ?? ''))
+    throw refused('before', 'This page of the ledger can’t be found');
+  return { startUtc, id };
+}
