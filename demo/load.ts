@@ -1,6 +1,7 @@
 // Writes the demo's story into an empty database: npm run by the start command, never against a database that holds an observatory.
 import { createHash, randomUUID } from 'node:crypto';
 import type { Database, Queries } from '../packages/server/src/database/connection.ts';
+import { insertRows } from '../packages/server/src/database/insert-rows.ts';
 import { hashPassword } from '../packages/server/src/modules/accounts/index.ts';
 import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
 import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
@@ -24,7 +25,7 @@ export async function loadDemo(database: Database, story: Story): Promise<void> 
   const passwordHash = await hashPassword(DEMO_PASSWORD);
   await database.transaction(async (queries) => {
     const observatoryId = idOf('observatory');
-    await insert(queries, 'observatories', [
+    await insertRows(queries, 'observatories', [
       {
         id: observatoryId,
         name: STATION.name,
@@ -40,11 +41,11 @@ export async function loadDemo(database: Database, story: Story): Promise<void> 
       },
     ]);
     await loadPeople(queries, observatoryId, passwordHash);
-    await insert(queries, 'horizons', [
+    await insertRows(queries, 'horizons', [
       { id: idOf('horizon'), observatory_id: observatoryId, during: `[${LONG_AGO},)`, points: HORIZON },
     ]);
     await loadEquipment(queries, observatoryId);
-    await insert(
+    await insertRows(
       queries,
       'nights',
       story.nights.map((night) => ({
@@ -56,7 +57,7 @@ export async function loadDemo(database: Database, story: Story): Promise<void> 
       })),
     );
     await loadProjects(queries, observatoryId, story);
-    await insert(
+    await insertRows(
       queries,
       'limit_values',
       LIMITS.map((limit, i) => ({
@@ -75,7 +76,7 @@ export async function loadDemo(database: Database, story: Story): Promise<void> 
 }
 
 async function loadPeople(queries: Queries, observatoryId: string, passwordHash: string): Promise<void> {
-  await insert(
+  await insertRows(
     queries,
     'people',
     PEOPLE.map((person) => ({
@@ -87,7 +88,7 @@ async function loadPeople(queries: Queries, observatoryId: string, passwordHash:
       demo_password: DEMO_PASSWORD,
     })),
   );
-  await insert(
+  await insertRows(
     queries,
     'memberships',
     PEOPLE.map((person) => ({
@@ -102,7 +103,7 @@ async function loadPeople(queries: Queries, observatoryId: string, passwordHash:
 
 async function loadEquipment(queries: Queries, observatoryId: string): Promise<void> {
   const own = { observatory_id: observatoryId };
-  await insert(
+  await insertRows(
     queries,
     'filters',
     FILTERS.map((f, position) => ({
@@ -123,7 +124,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
   for (const [position, rig] of RIGS.entries()) {
     const cameraId = idOf('camera', rig.key);
     const rigId = idOf('rig', rig.key);
-    await insert(queries, 'cameras', [
+    await insertRows(queries, 'cameras', [
       {
         id: cameraId,
         ...own,
@@ -134,7 +135,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
         dark_current_e_per_s: rig.darkCurrentEPerSec,
       },
     ]);
-    await insert(
+    await insertRows(
       queries,
       'camera_modes',
       rig.modes.map((mode) => ({
@@ -147,8 +148,8 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
         full_well_e: mode.fullWellE,
       })),
     );
-    await insert(queries, 'rigs', [{ id: rigId, ...own, name: rig.name, position }]);
-    await insert(queries, 'rig_revisions', [
+    await insertRows(queries, 'rigs', [{ id: rigId, ...own, name: rig.name, position }]);
+    await insertRows(queries, 'rig_revisions', [
       {
         id: idOf('rig revision', rig.key),
         ...own,
@@ -170,7 +171,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
       },
     ]);
     if (rig.skyAngleDeg !== null)
-      await insert(queries, 'rig_angles', [
+      await insertRows(queries, 'rig_angles', [
         {
           id: idOf('angle', rig.key),
           ...own,
@@ -180,7 +181,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
           mechanical_deg: null,
         },
       ]);
-    await insert(
+    await insertRows(
       queries,
       'filter_slots',
       FILTERS.map((f, i) => ({
@@ -193,7 +194,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
         during: `[${LONG_AGO},)`,
       })),
     );
-    await insert(
+    await insertRows(
       queries,
       'recipes',
       FILTERS.map((f) => ({
@@ -204,7 +205,7 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
         name: `${f.letter} standard`,
       })),
     );
-    await insert(
+    await insertRows(
       queries,
       'recipe_revisions',
       FILTERS.map((f) => ({
@@ -230,7 +231,7 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
   for (const [i, project] of story.projects.entries()) {
     const { source } = project;
     const projectId = idOf('project', source.key);
-    await insert(queries, 'targets', [
+    await insertRows(queries, 'targets', [
       {
         id: idOf('target', source.key),
         ...own,
@@ -240,7 +241,7 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
         dec_deg: project.target?.decDeg ?? null,
       },
     ]);
-    await insert(queries, 'projects', [
+    await insertRows(queries, 'projects', [
       {
         id: projectId,
         ...own,
@@ -251,6 +252,8 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
         state: source.state,
         resting: source.resting ?? false,
         counting: source.counting,
+        judging: source.counting !== 'after_person',
+        private: source.private ?? false,
         grade: source.grade,
         deadline: null,
         why: source.why ?? null,
@@ -258,7 +261,7 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
         version: 1,
       },
     ]);
-    await insert(
+    await insertRows(
       queries,
       'panels',
       project.panels.map((panel, position) => ({
@@ -269,7 +272,7 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
         name: panel.name,
       })),
     );
-    await insert(
+    await insertRows(
       queries,
       'panel_pointings',
       project.panels.map((panel) => ({
@@ -283,7 +286,7 @@ async function loadProjects(queries: Queries, observatoryId: string, story: Stor
         created: LONG_AGO,
       })),
     );
-    await insert(
+    await insertRows(
       queries,
       'goals',
       project.goals.map((goal, position) => ({
@@ -311,7 +314,7 @@ async function loadLedger(queries: Queries, observatoryId: string, story: Story)
     ...goals.get(exposure.goalKey)!,
     id: idOf('exposure', exposure.goalKey, String(exposure.startUtcMs)),
   }));
-  await insert(
+  await insertRows(
     queries,
     'exposures',
     rows.map(({ exposure, goal, project, id }) => ({
@@ -333,7 +336,7 @@ async function loadLedger(queries: Queries, observatoryId: string, story: Story)
       recorded: iso(exposure.startUtcMs + 1000 * exposure.exposureSec),
     })),
   );
-  await insert(
+  await insertRows(
     queries,
     'measurements',
     rows.map(({ exposure, id }) => ({
@@ -346,9 +349,12 @@ async function loadLedger(queries: Queries, observatoryId: string, story: Story)
       rate_predicted: exposure.ratePredicted,
       rate_measured: exposure.rateMeasured,
       after_move: exposure.afterMove,
+      airmass: exposure.airmass,
+      transparency: exposure.transparency,
+      sky_ratio: exposure.skyRatio,
     })),
   );
-  await insert(
+  await insertRows(
     queries,
     'attributions',
     rows.map(({ goal, project, id }) => ({
@@ -364,34 +370,19 @@ async function loadLedger(queries: Queries, observatoryId: string, story: Story)
     })),
   );
   const judged = rows.filter(({ exposure }) => exposure.verdict !== 'undecided');
-  const byHand = (reason: string, counting: string): boolean => reason === 'looked at' && counting === 'after_person';
-  await insert(
+  const byHand = (counting: string): boolean => counting === 'after_person';
+  await insertRows(
     queries,
     'verdicts',
     judged.map(({ exposure, project, id }) => ({
       ...own,
       exposure_id: id,
-      origin: byHand(exposure.reason, project.source.counting) ? 'hand' : 'rule',
+      origin: byHand(project.source.counting) ? 'hand' : 'rule',
       by_coordinator: false,
-      person_id: byHand(exposure.reason, project.source.counting) ? idOf('person', project.source.owner) : null,
+      person_id: byHand(project.source.counting) ? idOf('person', project.source.owner) : null,
       verdict: exposure.verdict,
-      reason:
-        exposure.reason === 'looked at' && !byHand(exposure.reason, project.source.counting)
-          ? 'within limits'
-          : exposure.reason,
+      reason: byHand(project.source.counting) && exposure.verdict === 'accepted' ? 'looked at' : exposure.reason,
       at: iso(exposure.startUtcMs + 43_200_000),
     })),
-  );
-}
-
-/** Inserts rows whose keys are column names; types come from the table itself. */
-async function insert(queries: Queries, table: string, rows: readonly Record<string, unknown>[]): Promise<void> {
-  if (rows.length === 0) return;
-  const columns = Object.keys(rows[0])
-    .map((column) => `"${column}"`)
-    .join(', ');
-  await queries.rows(
-    `INSERT INTO ${table} (${columns}) SELECT ${columns} FROM jsonb_populate_recordset(NULL::${table}, $1::jsonb)`,
-    [JSON.stringify(rows)],
   );
 }

@@ -11,6 +11,7 @@ export interface DemoProject {
   readonly resting?: boolean;
   readonly grade: 1 | 2 | 3;
   readonly counting: CountingPolicy;
+  readonly private?: boolean;
   /** Ends the project's name. */
   readonly title: string;
   readonly object: DemoObjectWish | null;

@@ -1,6 +1,6 @@
 // The demo as plain values, made for one moment: the season's objects, sixty nights of history, goals that are as far as the story says.
 import type {
-  CountingPolicy,
+  ExposureConditions,
   FilterClass,
   NightRequest,
   ObservingNight,
@@ -12,8 +12,11 @@ import {
   angleBetweenDeg,
   apparentSiderealDeg,
   DEFAULT_BOUNDS,
+  DEFAULT_RULES,
+  exposureConditions,
   frameOfDate,
   horizonProfile,
+  judgeSequence,
   luminaryVector,
   nightDateAt,
   nightDatePlus,
@@ -68,11 +71,17 @@ export interface StoryProject {
   readonly goals: readonly StoryGoal[];
 }
 
-export interface StoryExposure extends SimulatedExposure {
+interface PlayedExposure extends SimulatedExposure {
   readonly nightDate: string;
   readonly rig: DemoRig['key'];
   readonly goalKey: string;
   readonly ratePredicted: number;
+  readonly airmass: number;
+  readonly transparency: number;
+  readonly skyRatio: number;
+}
+
+export interface StoryExposure extends PlayedExposure {
   readonly verdict: 'accepted' | 'rejected' | 'undecided';
   readonly reason: string;
 }
@@ -86,6 +95,8 @@ export interface Story {
 }
 
 const HISTORY_NIGHTS = 60;
+/** While history is played, an exposure that lost more than this to cloud does not count. */
+const CLOUDY_SHARE = 0.35;
 /** An object this far from where the story wants it is out of its season. */
 const OUT_OF_SEASON_DEG = 33;
 const HAZE = 'Haze near ';
@@ -105,7 +116,8 @@ export function demoStory(
   const midnightUtcMs = (tonight.startUtcMs + tonight.endUtcMs) / 2;
   const taken = new Set<string>();
   const drafts = PROJECTS.map((source) => storyProject(source, midnightUtcMs, catalogue, taken));
-  const { exposures, nights } = history(drafts, tonightDate, historyNights);
+  const { exposures: played, nights } = history(drafts, tonightDate, historyNights);
+  const exposures = judgedExposures(drafts, played, nightDatePlus(tonightDate, -2));
   return {
     nowUtcMs,
     tonight,
@@ -249,9 +261,9 @@ function history(
   projects: readonly StoryProject[],
   tonightDate: string,
   historyNights: number,
-): { nights: ObservingNight[]; exposures: StoryExposure[] } {
+): { nights: ObservingNight[]; exposures: PlayedExposure[] } {
   const random = seededRandom(seedFrom(`weather ${tonightDate}`));
-  const exposures: StoryExposure[] = [];
+  const exposures: PlayedExposure[] = [];
   const nights: ObservingNight[] = [];
   let clear = true;
   for (let back = historyNights; back >= 1; back--) {
@@ -270,8 +282,8 @@ function playedNight(
   rig: DemoRig,
   night: ObservingNight,
   nightsBack: number,
-  before: readonly StoryExposure[],
-): StoryExposure[] {
+  before: readonly PlayedExposure[],
+): PlayedExposure[] {
   const active = projects.filter(
     ({ source }) => source.rig === rig.key && source.history && source.history.nights >= nightsBack,
   );
@@ -285,8 +297,10 @@ function playedNight(
   const skySeed = seedFrom(night.nightDate);
   return plan.blocks.flatMap((block) =>
     block.runs.flatMap((run, r) =>
-      run.exposureStartsUtcMs.flatMap((startUtcMs, i): StoryExposure[] => {
+      run.exposureStartsUtcMs.flatMap((startUtcMs, i): PlayedExposure[] => {
         const { goal, project } = goals.get(run.goalId)!;
+        const sky = skyOver(project, goal, rig, startUtcMs);
+        if (!sky) return [];
         const taken = simulatedExposure({
           id: `${night.nightDate} ${goal.key} ${startUtcMs}`,
           skySeed,
@@ -297,7 +311,10 @@ function playedNight(
           imageScaleArcsec: (rig.pixelUm / rig.focalLengthMm) * 206.265,
           gain: rig.modes[goal.filterClass === 'narrowband' ? 1 : 0].gain,
           sensorC: -10,
-          rateShare: run.meanRateShare,
+          rateShare: sky.rateShare,
+          airmass: sky.airmass,
+          transparency: sky.transparency,
+          skyRatio: sky.skyRatio,
           afterMove: r === 0 && i === 0,
         });
         if (!taken) return [];
@@ -307,14 +324,70 @@ function playedNight(
             nightDate: night.nightDate,
             rig: rig.key,
             goalKey: goal.key,
-            ratePredicted: run.meanRateShare,
-            ...historyVerdict(taken, project.source.counting, nightsBack),
+            ratePredicted: sky.rateShare,
+            airmass: sky.airmass,
+            transparency: sky.transparency,
+            skyRatio: sky.skyRatio,
           },
         ];
       }),
     ),
   );
 }
+
+/** The sky over an exposure of the story; null where its target is down. */
+function skyOver(project: StoryProject, goal: StoryGoal, rig: DemoRig, startUtcMs: number): ExposureConditions | null {
+  const target = project.panels.find(({ key }) => key === goal.panelKey)?.position;
+  if (!target) return null;
+  const { readNoiseE } = rig.modes[goal.filterClass === 'narrowband' ? 1 : 0];
+  return exposureConditions({
+    site: STATION,
+    zenithMagV: STATION.zenithMagV,
+    filter: FILTERS.find(({ letter }) => letter === goal.filter)!,
+    detector: { ...rig, readNoiseE, binning: 1 },
+    target,
+    startUtcMs,
+    exposureSec: goal.exposureSec,
+  });
+}
+
+/** Verdicts by the rules; where a person decides, hers say the same, and the newest nights still wait for her. */
+function judgedExposures(
+  projects: readonly StoryProject[],
+  exposures: readonly PlayedExposure[],
+  waitsFrom: string,
+): StoryExposure[] {
+  const verdicts = new Map<PlayedExposure, Pick<StoryExposure, 'verdict' | 'reason'>>();
+  const byGoal = new Map<string, PlayedExposure[]>();
+  for (const exposure of exposures) {
+    const own = byGoal.get(exposure.goalKey);
+    if (own) own.push(exposure);
+    else byGoal.set(exposure.goalKey, [exposure]);
+  }
+  for (const { source, goals } of projects) {
+    for (const goal of goals) {
+      const own = byGoal.get(goal.key) ?? [];
+      const given = judgeSequence(
+        own.map((exposure, i) => ({ ...exposure, ...figuresOf(exposure), id: String(i) })),
+        DEFAULT_RULES,
+      );
+      own.forEach((exposure, i) => {
+        const waits = source.counting === 'after_person' && exposure.nightDate >= waitsFrom;
+        const { verdict, worst } = given.get(String(i))!;
+        const reason = verdict === 'rejected' ? REASONS[worst!.figure] : 'within limits';
+        verdicts.set(exposure, waits ? { verdict: 'undecided', reason: '' } : { verdict, reason });
+      });
+    }
+  }
+  return exposures.map((exposure) => ({ ...exposure, ...verdicts.get(exposure)! }));
+}
+
+const REASONS = { starSize: 'focus', starCount: 'cloud', guiding: 'guiding', background: 'moonlight' } as const;
+
+const figuresOf = (exposure: PlayedExposure) => ({
+  starSizePx: exposure.halfFluxRadiusPx,
+  guidingArcsec: exposure.guidingRmsArcsec,
+});
 
 /** While history is played, what is to stay unfinished wants more than it will get. */
 function unfinished(project: StoryProject): StoryProject {
@@ -324,24 +397,12 @@ function unfinished(project: StoryProject): StoryProject {
   return { ...project, goals: project.goals.map((goal) => ({ ...goal, wanted: wanted(goal) })) };
 }
 
-/** Cloud and bad guiding were rejected; the last night waits for a look where a person decides. */
-function historyVerdict(
-  taken: SimulatedExposure,
-  counting: CountingPolicy,
-  nightsBack: number,
-): Pick<StoryExposure, 'verdict' | 'reason'> {
-  if (taken.cloudShare > 0.35) return { verdict: 'rejected', reason: 'cloud' };
-  if (taken.guidingRmsArcsec > 1.5) return { verdict: 'rejected', reason: 'guiding' };
-  if (nightsBack <= 2 && counting !== 'after_rules') return { verdict: 'undecided', reason: '' };
-  return { verdict: 'accepted', reason: 'looked at' };
-}
-
 /** A night of the station as the planner takes it. */
 export function storyRequest(
   projects: readonly StoryProject[],
   rig: DemoRig,
   night: ObservingNight,
-  before: readonly StoryExposure[],
+  before: readonly Pick<PlayedExposure, 'goalKey' | 'cloudShare'>[],
 ): NightRequest {
   const panels = projects.flatMap(({ source, panels: own }) =>
     own.map((panel): RequestedPanel => ({
@@ -353,7 +414,7 @@ export function storyRequest(
   );
   const done = new Map<string, number>();
   for (const exposure of before)
-    if (exposure.verdict !== 'rejected') done.set(exposure.goalKey, (done.get(exposure.goalKey) ?? 0) + 1);
+    if (exposure.cloudShare <= CLOUDY_SHARE) done.set(exposure.goalKey, (done.get(exposure.goalKey) ?? 0) + 1);
   const goals = projects.flatMap(({ goals: own }) =>
     own.map((goal): RequestedGoal => {
       const mode = rig.modes[goal.filterClass === 'narrowband' ? 1 : 0];

@@ -78,7 +78,7 @@ fits.HDUList([
     fits.BinTableHDU.from_columns([fits.Column(name="n", format="J", array=[1, 2, 3])]),
     fits.ImageHDU(data=PIXELS, header=fits.Header([("FILTER", "OIII")])),
 ]).writeto(OUT / "w-multi-extension.fits", overwrite=True)
-write("w-second-a.fits", base(DATE_OBS="2026-10-10T12:40:00", EXPNUM=41))
+write("w-second-a.fits", base(DATE_OBS="2026-10-10T12:40:00", EXPNUM=41), PIXELS + 2)
 write("w-second-b.fits", base(DATE_OBS="2026-10-10T12:40:00", EXPNUM=42), PIXELS + 1)
 write("w-new-header.fits", base(OBJECT="NGC7090 renamed", FILTER="Lum"))
 

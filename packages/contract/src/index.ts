@@ -1,3 +1,5 @@
+import * as exports from './exports.ts';
+import * as imports from './imports.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
 import * as nights from './nights.ts';
@@ -9,6 +11,8 @@ import * as session from './session.ts';
 
 export * from './common.ts';
 export * from './errors.ts';
+export * from './exports.ts';
+export * from './imports.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
 export * from './nights.ts';
@@ -23,7 +27,7 @@ const isOperation = (value: unknown): value is AnyOperation =>
 
 /** Every operation there is, by name. */
 export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
-  [session, observatory, limits, projects, ledger, nights, runner].flatMap((module) =>
+  [session, observatory, limits, projects, ledger, imports, exports, nights, runner].flatMap((module) =>
     Object.entries(module).filter(([, value]) => isOperation(value)),
   ),
 ) as Record<string, AnyOperation>;

@@ -18,6 +18,10 @@ export const RunStep = Type.Object({
   gain: Type.Integer(),
   sensorC: Type.Number(),
   rateShare: Type.Number(),
+  /** As predicted for the planned start: see `ExposureConditions` of the core. */
+  airmass: Type.Number(),
+  transparency: Type.Number(),
+  skyRatio: Type.Number(),
 });
 export type RunStep = Static<typeof RunStep>;
 

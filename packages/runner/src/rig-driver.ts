@@ -23,11 +23,12 @@ export function simulatedRig(baseUrl: string, run: Pick<ClaimedRun, 'nightDate' 
         imageScaleArcsec: run.rig.imageScaleArcsec,
         afterMove,
       };
-      const { exposureSec, filterClass, gain, sensorC, rateShare } = step;
+      const { exposureSec, filterClass, gain, sensorC, rateShare, airmass, transparency, skyRatio } = step;
+      const asked = { exposureSec, filterClass, gain, sensorC, rateShare, airmass, transparency, skyRatio };
       const answer = await fetch(`${baseUrl}/exposures`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ ...order, exposureSec, filterClass, gain, sensorC, rateShare }),
+        body: JSON.stringify({ ...order, ...asked }),
         signal: AbortSignal.timeout(10_000),
       });
       if (!answer.ok) throw new Error(`The simulated observatory answered ${answer.status}`);

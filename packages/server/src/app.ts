@@ -4,6 +4,8 @@ import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import { readHealth, readOpenApi } from '@meridiem/contract';
+import type { ValidateFunction } from 'ajv';
+import { Ajv } from 'ajv';
 import addFormats from 'ajv-formats';
 import type { FastifyInstance } from 'fastify';
 import Fastify from 'fastify';
@@ -14,6 +16,8 @@ import type { PlanWorker } from './jobs/plan-worker.ts';
 import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
+import { createExportService, exportRoutes } from './modules/exports/index.ts';
+import { createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
@@ -38,9 +42,9 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   const app = Fastify({
     logger: { level: config.logLevel, redact: ['req.headers.cookie', 'req.headers.authorization'] },
     bodyLimit: 1_048_576,
-    ajv: { customOptions: { removeAdditional: false, coerceTypes: 'array' }, plugins: [addFormats.default as never] },
     forceCloseConnections: true,
   });
+  app.setValidatorCompiler(validators());
   await app.register(errorsPlugin);
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CONTENT_SECURITY },
@@ -61,7 +65,10 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
   await app.register(projectRoutes, { service: projects });
   await app.register(nightRoutes, { service: nights });
-  await app.register(ledgerRoutes, { service: createLedgerService({ database, changes }) });
+  const ledger = createLedgerService({ database, changes });
+  await app.register(ledgerRoutes, { service: ledger });
+  await app.register(importRoutes, { service: createImportService({ database, changes, observatory, ledger }) });
+  await app.register(exportRoutes, { service: createExportService({ database }) });
   await app.register(runRoutes, { service: createRunService({ database }) });
   serve(app, readHealth, async ({ reply }) => {
     const answers = await database.rows('SELECT 1').then(
@@ -74,6 +81,17 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   serve(app, readOpenApi, async () => openApiDocument(VERSION));
   if (config.webRoot && existsSync(config.webRoot)) await serveWeb(app, config.webRoot);
   return app;
+}
+
+/** Addresses carry text only, so their numbers and lists are read from it; a body says what it means: null stays null. */
+function validators(): (route: { schema: unknown; httpPart?: string }) => ValidateFunction {
+  const make = (coerceTypes: 'array' | false): Ajv => {
+    const ajv = new Ajv({ strict: false, coerceTypes, useDefaults: true });
+    addFormats.default(ajv);
+    return ajv;
+  };
+  const [ofAddresses, ofBodies] = [make('array'), make(false)];
+  return ({ schema, httpPart }) => (httpPart === 'body' ? ofBodies : ofAddresses).compile(schema as object);
 }
 
 const CONTENT_SECURITY = {

@@ -94,7 +94,8 @@ export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> 
       query,
       ...(operation.method === 'GET' || parts.body === undefined ? {} : { payload: parts.body as object }),
     });
-    const body: unknown = answer.body === '' ? undefined : answer.json();
+    const isJson = String(answer.headers['content-type']).includes('json');
+    const body: unknown = answer.body === '' ? undefined : isJson ? answer.json() : answer.body;
     if (answer.statusCode === 200) checkResponse(operation, body);
     return { status: answer.statusCode, body: body as never, error: body as ErrorBody };
   };

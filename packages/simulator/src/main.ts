@@ -16,6 +16,9 @@ const ORDER_SCHEMA = {
     'gain',
     'sensorC',
     'rateShare',
+    'airmass',
+    'transparency',
+    'skyRatio',
     'afterMove',
   ],
   properties: {
@@ -29,6 +32,9 @@ const ORDER_SCHEMA = {
     gain: { type: 'integer' },
     sensorC: { type: 'number' },
     rateShare: { type: 'number' },
+    airmass: { type: 'number', minimum: 1 },
+    transparency: { type: 'number', minimum: 0, maximum: 1 },
+    skyRatio: { type: 'number', exclusiveMinimum: 0 },
     afterMove: { type: 'boolean' },
   },
 } as const;

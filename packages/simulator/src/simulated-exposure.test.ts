@@ -15,6 +15,9 @@ const order = (i: number, changes: Partial<ExposureOrder> = {}): ExposureOrder =
   gain: 100,
   sensorC: -10,
   rateShare: 0.9,
+  airmass: 1.1,
+  transparency: 0.98,
+  skyRatio: 1.1,
   afterMove: false,
   ...changes,
 });

@@ -82,7 +82,11 @@ export function judgeExposure(
     return [{ figure, value, usual: usual.median, sigmas: worse / usual.sigma, limit: rules[figure] }];
   });
   const past = outcomes.filter(({ sigmas, limit }) => sigmas > limit);
-  const worst = (past.length > 0 ? past : outcomes).reduce<FigureOutcome | null>(
+  // Cloud brightens the sky as well: the lost stars tell it apart from moonlight.
+  const telling = past.some(({ figure }) => figure !== 'background')
+    ? past.filter(({ figure }) => figure !== 'background')
+    : past;
+  const worst = (past.length > 0 ? telling : outcomes).reduce<FigureOutcome | null>(
     (most, { figure, value, usual, sigmas }) =>
       most && most.sigmas >= sigmas ? most : { figure, value, usual, sigmas },
     null,
@@ -105,6 +109,22 @@ export function isNewLevel(rejected: readonly JudgedExposure[], figure: Figure):
 
 /** A figure as it would be at the zenith under a dark sky; null where it was not measured. */
 export function correctedFigure(exposure: JudgedExposure, figure: Figure): number | null {
+  let figures = remembered.get(exposure);
+  if (!figures) remembered.set(exposure, (figures = correctedFigures(exposure)));
+  return figures[figure];
+}
+
+/** Each exposure is held against by the thirty after it. */
+const remembered = new WeakMap<JudgedExposure, Record<Figure, number | null>>();
+
+const correctedFigures = (exposure: JudgedExposure): Record<Figure, number | null> => ({
+  starSize: corrected(exposure, 'starSize'),
+  starCount: corrected(exposure, 'starCount'),
+  guiding: corrected(exposure, 'guiding'),
+  background: corrected(exposure, 'background'),
+});
+
+function corrected(exposure: JudgedExposure, figure: Figure): number | null {
   const { airmass, transparency, skyRatio, exposureSec } = exposure;
   switch (figure) {
     case 'starSize': // Seeing grows as airmass^0.6. Source: Roddier 1981, Progress in Optics 19, 281.

@@ -5,13 +5,14 @@ import * as foundation from './migrations/2026-11-23-14-00-foundation.ts';
 import * as ledger from './migrations/2026-11-23-14-10-ledger.ts';
 import * as plans from './migrations/2026-11-23-14-20-plans.ts';
 import * as ledgerRows from './migrations/2026-11-23-17-00-ledger-rows.ts';
+import * as judging from './migrations/2026-11-23-17-10-judging.ts';
 
 interface Migration {
   readonly name: string;
   readonly up: string;
 }
 
-export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows];
+export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows, judging];
 
 /** One number for this application's migration lock. */
 const LOCK = 417_031;
@@ -56,6 +57,7 @@ export const HISTORY_TABLES = [
   'measurements',
   'verdicts',
   'exposure_presence',
+  'rule_revisions',
   'changes',
   'panel_pointings',
   'recipe_revisions',

@@ -13,6 +13,7 @@ const Tonight = lazy(() => import('../features/tonight/route.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
+const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
 
 const retry = (failures: number, error: Error): boolean =>
@@ -34,6 +35,8 @@ const router = createBrowserRouter([
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
       { path: 'ledger', element: <Ledger /> },
+      { path: 'imports', element: <Imports /> },
+      { path: 'imports/:id', element: <Imports /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },
     ],

@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import { useRef, useState } from 'react';
+import { useDraft } from './drafts.ts';
 
 export interface EditableTextProps {
   readonly label: string;
@@ -13,12 +14,31 @@ export interface EditableTextProps {
   readonly onSave: (text: string) => Promise<unknown>;
   readonly disabled?: boolean;
   readonly width?: number;
+  /** Tells this field from others of the same label, for what was typed when the page was left. */
+  readonly draftKey?: string;
+}
+
+/** Somebody else has saved another value meanwhile. */
+interface Conflict {
+  readonly words: string;
+  readonly theirs: string;
 }
 
 /** A value edited in place: Enter or leaving saves, Escape gives it back. */
-export function EditableText({ label, shown, text, read, onSave, disabled = false, width = 90 }: EditableTextProps) {
-  const [typed, setTyped] = useState<string | null>(null);
+export function EditableText({
+  label,
+  shown,
+  text,
+  read,
+  onSave,
+  disabled = false,
+  width = 90,
+  draftKey = label,
+}: EditableTextProps) {
+  const [draft, setDraft] = useDraft(draftKey);
+  const typed = draft?.typed ?? null;
   const [problem, setProblem] = useState<string | null>(null);
+  const [conflict, setConflict] = useState<Conflict | null>(null);
   const [saved, setSaved] = useState<string | null>(null);
   const saving = useRef(false);
 
@@ -30,8 +50,10 @@ export function EditableText({ label, shown, text, read, onSave, disabled = fals
     }
   };
   const save = async (): Promise<void> => {
-    if (typed === null || saving.current) return;
+    if (draft === null || typed === null || saving.current) return;
     if (typed === text) return close();
+    if (text !== draft.base && !conflict)
+      return setConflict({ words: `Changed meanwhile to ${text}; yours is ${typed}`, theirs: text });
     saving.current = true;
     try {
       read?.(typed);
@@ -39,21 +61,28 @@ export function EditableText({ label, shown, text, read, onSave, disabled = fals
       setSaved(new Date().toTimeString().slice(0, 5));
       close();
     } catch (error) {
+      setConflict(conflictOf(error));
       setProblem(error instanceof Error ? error.message : 'This can’t be saved');
     } finally {
       saving.current = false;
     }
   };
   const close = (): void => {
-    setTyped(null);
+    setDraft(null);
     setProblem(null);
+    setConflict(null);
   };
 
   if (disabled) return <span>{shown}</span>;
   if (typed === null) {
     return (
       <span className="whitespace-nowrap">
-        <button type="button" className="editable" aria-label={`${label}: change`} onClick={() => setTyped(text)}>
+        <button
+          type="button"
+          className="editable"
+          aria-label={`${label}: change`}
+          onClick={() => setDraft({ typed: text, base: text })}
+        >
           {shown}
         </button>
         {saved && <span className="ml-2 text-xs text-soft">saved {saved}</span>}
@@ -65,28 +94,46 @@ export function EditableText({ label, shown, text, read, onSave, disabled = fals
       <input
         autoFocus
         aria-label={label}
-        aria-invalid={problem !== null}
+        aria-invalid={problem !== null || conflict !== null}
         style={{ width }}
         value={typed}
         onFocus={(event) => event.target.select()}
         onChange={(event) => {
-          setTyped(event.target.value);
+          setDraft({ typed: event.target.value, base: draft?.base ?? text });
           setProblem(null);
+          setConflict(null);
         }}
-        onBlur={() => void save()}
+        onBlur={() => conflict ?? void save()}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') void save();
+          if (event.key === 'Enter' && !conflict) void save();
           if (event.key === 'Escape') close();
           event.stopPropagation();
         }}
       />
-      {problem ? (
+      {(conflict ?? problem) ? (
         <span role="alert" className="block max-w-[280px] text-xs text-signal">
-          {problem}
+          {conflict?.words ?? problem}
+          {conflict && (
+            <span className="mt-1 flex gap-2">
+              <button type="button" className="act" onClick={close}>
+                Keep {conflict.theirs}
+              </button>
+              <button type="button" className="act" onClick={() => void save()}>
+                Use mine, {typed}
+              </button>
+            </span>
+          )}
         </span>
       ) : (
         reading(typed) && <span className="block text-xs text-soft">{reading(typed)}</span>
       )}
     </span>
   );
+}
+
+/** The server's refusal carries what is stored now; saving again, over the value just read, is a choice of its own. */
+function conflictOf(error: unknown): Conflict | null {
+  const { code, details, message } = error as { code?: string; details?: Record<string, unknown>; message: string };
+  if (code !== 'CONFLICT' || !details || !('stored' in details)) return null;
+  return { words: message, theirs: details.stored === null ? 'theirs' : String(details.stored) };
 }

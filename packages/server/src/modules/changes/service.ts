@@ -87,6 +87,7 @@ async function takeBack(queries: Queries, viewer: Viewer, change: StoredChange):
   if (change.entity === 'goal_added') return takeBackGoals(queries, change);
   if (change.entity === 'limit') return takeBackLimit(queries, viewer, change);
   if (change.entity === 'verdicts') return takeBackVerdicts(queries, viewer, change);
+  if (change.entity === 'imports') return takeBackImport(queries, change);
   throw new ServiceError('NOTHING_TO_UNDO', `"${change.words}" can't be undone`);
 }
 
@@ -138,4 +139,28 @@ async function takeBackVerdicts(queries: Queries, viewer: Viewer, { after }: Sto
      SELECT v.observatory_id, v.exposure_id, 'hand', $2, $3, v.verdict, 'taken back', v.seq FROM verdicts v WHERE v.seq = ANY ($1::bigint[])`,
     [after.seqs as string[], viewer.role === 'coordinator', viewer.personId],
   );
+}
+
+/** The exposures that an import added leave the ledger with their credit; the files of the import still name them. */
+async function takeBackImport(queries: Queries, { entityId }: StoredChange): Promise<void> {
+  const judged = await queries.one(
+    `SELECT 1 FROM import_files f JOIN imports i ON i.id = f.import_id JOIN verdicts v ON v.exposure_id = f.exposure_id
+     WHERE f.import_id = $1 AND f.outcome = 'added' AND v.origin = 'hand' AND v.at > i.applied AND v.withdraws IS NULL
+       AND NOT EXISTS (SELECT 1 FROM verdicts w WHERE w.withdraws = v.seq)`,
+    [entityId],
+  );
+  if (judged)
+    throw new ServiceError(
+      'CONFLICT',
+      'Exposures of this import have been judged by hand since; take those verdicts back first',
+    );
+  await queries.rows(
+    `UPDATE attributions a SET withdrawn = now() FROM import_files f WHERE f.import_id = $1 AND f.outcome = 'added' AND a.exposure_id = f.exposure_id AND a.withdrawn IS NULL`,
+    [entityId],
+  );
+  await queries.rows(
+    `INSERT INTO exposure_presence (observatory_id, exposure_id, import_id, present) SELECT observatory_id, exposure_id, import_id, false FROM import_files WHERE import_id = $1 AND outcome = 'added'`,
+    [entityId],
+  );
+  await queries.rows(`UPDATE imports SET state = 'undone' WHERE id = $1`, [entityId]);
 }

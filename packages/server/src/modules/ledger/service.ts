@@ -5,12 +5,15 @@ import { notAllowed, notFound } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
+import { judgeGoals } from './judge-goals.ts';
 import { ledgerPage } from './list.ts';
 
 export type LedgerService = ReturnType<typeof createLedgerService>;
 
 export function createLedgerService({ database, changes }: { database: Database; changes: ChangeService }) {
   return {
+    judgeGoals,
+
     list: (viewer: Viewer, query: QueryOf<typeof listExposures>): Promise<ResponseOf<typeof listExposures>> =>
       ledgerPage(database, viewer, query),
 

@@ -3,10 +3,14 @@ import type { BodyOf, ClaimedRun, RunStep, StepOutcome, beginStep, playNight } f
 import { creditShare, imageScaleArcsec } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
+import { insertRows } from '../../database/insert-rows.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { judgeGoals, plannedSkiesOf, skiesOf } from '../ledger/index.ts';
 
 const LEASE_SEC = 20;
+/** For a step whose target stands below the horizon at its start: the runner will not expose it. */
+const UNKNOWN_SKY = { airmass: 1, transparency: 1, skyRatio: 1 };
 
 export type RunService = ReturnType<typeof createRunService>;
 
@@ -88,6 +92,7 @@ export function createRunService({ database }: { database: Database }) {
       );
       const { id, fence, speed, nightDate, rigId, rigName } = claimed;
       const steps = await openSteps(database, id);
+      const skies = await plannedSkiesOf(database, id);
       return {
         id,
         fence,
@@ -95,7 +100,7 @@ export function createRunService({ database }: { database: Database }) {
         leaseSec: LEASE_SEC,
         nightDate,
         rig: { id: rigId, name: rigName, imageScaleArcsec: imageScaleArcsec({ ...optics!, binning: 1 }) },
-        steps,
+        steps: steps.map((step) => ({ ...step, ...(skies.get(step.id) ?? UNKNOWN_SKY) })),
       };
     },
 
@@ -170,7 +175,10 @@ async function insertSteps(queries: Queries, runId: string, planId: string): Pro
   return rows.length;
 }
 
-const openSteps = (queries: Queries, runId: string): Promise<RunStep[]> =>
+const openSteps = (
+  queries: Queries,
+  runId: string,
+): Promise<Omit<RunStep, 'airmass' | 'transparency' | 'skyRatio'>[]> =>
   queries.rows(
     `SELECT s.id, s.seq, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedStartUtcMs", s.exposure_s AS "exposureSec", l.id AS "panelId", l.name AS "panelName",
        f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", m.gain, v.sensor_c AS "sensorC", s.rate_share AS "rateShare"
@@ -205,25 +213,28 @@ async function insertExposure(queries: Queries, run: RunRow, { stepId, exposure 
   );
   if (!stored) return;
   await queries.rows(
-    `INSERT INTO measurements (exposure_id, half_flux_radius_px, star_count, guiding_rms_arcsec, background_e, temperature_c, rate_predicted, rate_measured, after_move)
-     VALUES ($1, $2, $3, $4, $5, $6, $7, $8, $9)`,
-    [
-      stored.id,
-      exposure.halfFluxRadiusPx,
-      exposure.starCount,
-      exposure.guidingRmsArcsec,
-      exposure.backgroundE,
-      exposure.temperatureC,
-      stored.rateShare,
-      exposure.rateMeasured,
-      exposure.afterMove,
-    ],
-  );
-  await queries.rows(
     `INSERT INTO attributions (observatory_id, exposure_id, project_id, panel_id, goal_id, credit_share, reason)
      SELECT $1, $2, l.project_id, l.id, g.id, $3, 'taken for this goal' FROM goals g JOIN panels l ON l.id = g.panel_id WHERE g.id = $4`,
     [run.observatoryId, stored.id, creditShare(exposure.exposureSec, stored.goalExposureSec), stored.goalId],
   );
+  const sky = (await skiesOf(queries, [stored.id])).get(stored.id);
+  await insertRows(queries, 'measurements', [
+    {
+      exposure_id: stored.id,
+      half_flux_radius_px: exposure.halfFluxRadiusPx,
+      star_count: exposure.starCount,
+      guiding_rms_arcsec: exposure.guidingRmsArcsec,
+      background_e: exposure.backgroundE,
+      temperature_c: exposure.temperatureC,
+      rate_predicted: sky?.rateShare ?? stored.rateShare,
+      rate_measured: exposure.rateMeasured,
+      after_move: exposure.afterMove,
+      airmass: sky?.airmass ?? null,
+      transparency: sky?.transparency ?? null,
+      sky_ratio: sky?.skyRatio ?? null,
+    },
+  ]);
+  await judgeGoals(queries, run.observatoryId, [stored.goalId]);
 }
 
 /** What the header of a frame says of itself: the same rig, start and length are the same exposure. */

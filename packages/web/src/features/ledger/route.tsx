@@ -1,7 +1,7 @@
 import type { LedgerRow, VERDICT_REASONS } from '@meridiem/contract';
-import { VERDICTS } from '@meridiem/contract';
+import { exportLedger, VERDICTS } from '@meridiem/contract';
 import { useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
@@ -96,7 +96,18 @@ export default function LedgerPage() {
         </span>
         <span>{totals.undecided} undecided</span>
         <span>{totals.rejected} rejected, kept</span>
-        <span className="ml-auto text-soft">times in {observatory?.timeZone}</span>
+        <span className="no-print ml-auto flex gap-4">
+          <Link className="word-link" to="/imports">
+            Import
+          </Link>
+          <a className="word-link" href={exportAddress(search, 'csv')}>
+            Export as CSV
+          </a>
+          <a className="word-link" href={exportAddress(search, 'votable')}>
+            as VOTable
+          </a>
+        </span>
+        <span className="text-soft">times in {observatory?.timeZone}</span>
       </p>
       <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
         {selection.ids.size > 0 ? `${selection.ids.size} selected:` : 'The row under the cursor:'}
@@ -143,6 +154,13 @@ export default function LedgerPage() {
       />
     </>
   );
+}
+
+/** The rows that are shown, as a file. */
+function exportAddress(search: URLSearchParams, format: 'csv' | 'votable'): string {
+  const query = new URLSearchParams(search);
+  query.set('format', format);
+  return `/api${exportLedger.path}?${query}`;
 }
 
 const Chooser = ({

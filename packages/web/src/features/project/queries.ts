@@ -27,10 +27,13 @@ export const useHistory = (project: string) =>
 export function useProjectChanges(projectId: string) {
   const queryClient = useQueryClient();
   const after = async <T>(work: Promise<T>): Promise<T> => {
-    const result = await work;
-    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
-    void queryClient.invalidateQueries({ queryKey: ['projects'] });
-    return result;
+    // After a refusal as well: a conflict shows what is stored now, and saving again goes over that.
+    try {
+      return await work;
+    } finally {
+      await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
+      void queryClient.invalidateQueries({ queryKey: ['projects'] });
+    }
   };
   return {
     editProject: (body: BodyOf<typeof editProject>) => after(call(editProject, { params: { id: projectId }, body })),

@@ -162,6 +162,7 @@ function GoalRow({
       <td className="whitespace-nowrap text-right">
         <EditableText
           label={`Wanted through ${goal.filterLetter}`}
+          draftKey={`wanted ${goal.id}`}
           disabled={!project.mayEdit}
           shown={goal.wanted === null ? 'open-ended' : pair(goal.wanted, tally.wantedHours ?? 0)}
           text={goal.wanted === null ? 'open' : String(goal.wanted)}

@@ -1,0 +1,40 @@
+import { Type } from 'typebox';
+import { Id, NightDateText, oneOf } from './common.ts';
+import { VERDICTS } from './ledger.ts';
+import { EVERYONE, operation } from './operation.ts';
+
+export const MAX_EXPORT_ROWS = 100_000;
+const Format = Type.Optional(oneOf(['csv', 'votable'] as const));
+
+export const exportLedger = operation({
+  method: 'GET',
+  path: '/exports/ledger',
+  summary: 'The ledger as CSV or VOTable, by the same choices as its page; importable again.',
+  access: EVERYONE,
+  query: Type.Object({
+    format: Format,
+    project: Type.Optional(Id),
+    filter: Type.Optional(Id),
+    night: Type.Optional(NightDateText),
+    verdict: Type.Optional(oneOf(VERDICTS)),
+  }),
+  response: Type.String(),
+});
+
+export const exportTargets = operation({
+  method: 'GET',
+  path: '/exports/targets',
+  summary: 'Targets and the panels that frame them, as CSV or VOTable.',
+  access: EVERYONE,
+  query: Type.Object({ format: Format }),
+  response: Type.String(),
+});
+
+export const exportGoals = operation({
+  method: 'GET',
+  path: '/exports/goals',
+  summary: 'Goals with what is wanted, done and left, as CSV or VOTable.',
+  access: EVERYONE,
+  query: Type.Object({ format: Format, project: Type.Optional(Id) }),
+  response: Type.String(),
+});

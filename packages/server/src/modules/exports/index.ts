@@ -1,0 +1,2 @@
+export { exportRoutes } from './routes.ts';
+export { createExportService } from './service.ts';

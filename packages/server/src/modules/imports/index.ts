@@ -1,0 +1,3 @@
+export { importRoutes } from './routes.ts';
+export type { ImportService } from './service.ts';
+export { createImportService } from './service.ts';

@@ -1,0 +1,238 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ImportedFile, ImportPreview } from '@meridiem/contract';
+import {
+  addImportFiles,
+  addImportHashes,
+  applyImport,
+  beginImport,
+  discardImport,
+  exportGoals,
+  exportLedger,
+  exportTargets,
+  judgeExposures,
+  listExposures,
+  listImports,
+  matchByHand,
+  readImport,
+  undoLast,
+} from '@meridiem/contract';
+import { frameFacts, frameFromRow, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
+import { servedDifferences } from './recount.ts';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let panel: { id: string; raDeg: number; decDeg: number; angle: number; projectName: string; cameraName: string };
+beforeAll(async () => {
+  test = await createTestApp({ exposures: 200 });
+  const found = await test.database.one<typeof panel>(
+    `SELECT l.id, w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS angle, p.name AS "projectName", c.serial AS "cameraName"
+     FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN panel_pointings w ON w.panel_id = l.id
+     JOIN rig_revisions v ON v.rig_id = p.rig_id JOIN cameras c ON c.id = v.camera_id JOIN people o ON o.id = p.owner_id
+     JOIN recipe_revisions x ON x.id = g.recipe_revision_id JOIN recipes r ON r.id = x.recipe_id JOIN filters f ON f.id = r.filter_id
+     WHERE f.letter = 'L' AND o.name = 'Ruan Aldous' AND p.state = 'granted' ORDER BY p.name, l.position LIMIT 1`,
+  );
+  panel = found!;
+}, 60_000);
+afterAll(() => test.close());
+
+const FIXTURES = new URL('../../core/fixtures/frames/', import.meta.url);
+
+/** A frame of the fixtures, pointed at the panel. */
+function frame(name: string, change: Partial<NonNullable<ImportedFile['facts']>> = {}): ImportedFile {
+  const bytes = readFileSync(new URL(name, FIXTURES));
+  const facts = frameFacts(readFitsHeaders(bytes), { timeZone: 'Australia/Adelaide' })!;
+  const data = bytes.subarray(facts.dataStart, facts.dataStart + facts.dataLength);
+  return {
+    name,
+    sizeBytes: bytes.length,
+    facts: {
+      ...facts,
+      doubts: [...facts.doubts],
+      centre: { raDeg: panel.raDeg, decDeg: panel.decDeg },
+      cameraName: panel.cameraName,
+      telescopeName: null,
+      ...change,
+    },
+    refused: null,
+    dataSha256: createHash('sha256').update(data).digest('hex'),
+    headerKey: null,
+    verdict: null,
+  };
+}
+
+async function begun(who: string, files: readonly ImportedFile[]): Promise<string> {
+  const { body } = await test.call(who, beginImport, { body: { source: 'a folder' } });
+  const added = await test.call(who, addImportFiles, { params: { id: body.id }, body: { files: [...files] } });
+  expect(added.status).toBe(200);
+  return body.id;
+}
+const previewOf = async (who: string, id: string): Promise<ImportPreview> =>
+  (await test.call(who, readImport, { params: { id } })).body;
+const apply = (who: string, id: string) => test.call(who, applyImport, { params: { id } });
+const counted = async () => (await test.call('ilse', listExposures)).body.totals;
+const sum = ({ accepted, undecided, rejected }: Awaited<ReturnType<typeof counted>>) => accepted + undecided + rejected;
+
+describe('an import', () => {
+  it('shows what would happen before anything is written, then writes it, and one undo takes it back', async () => {
+    const before = sum(await counted());
+    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits')]);
+    const { rows } = await previewOf('ruan', id);
+    expect(rows.map((row) => [row.state, row.projectName])).toEqual(
+      Array.from({ length: 3 }, () => ['ready', panel.projectName]),
+    );
+    expect(rows[0].reasons.join()).toMatch(/covers 100 %/);
+    expect(sum(await counted())).toBe(before);
+    expect((await apply('ruan', id)).body).toEqual({ added: 3, known: 0, left: 0 });
+    expect(sum(await counted())).toBe(before + 3);
+    expect((await apply('ruan', id)).error.message).toMatch(/applied already/);
+    expect(await servedDifferences(test.database)).toEqual([]);
+    await test.call('ruan', undoLast);
+    expect(sum(await counted())).toBe(before);
+    expect(await servedDifferences(test.database)).toEqual([]);
+    expect((await test.call('ruan', listImports)).body.imports[0].state).toBe('undone');
+  });
+
+  it('takes an import that was taken back in again, as the same exposures', async () => {
+    const before = sum(await counted());
+    const exposures = await test.database.one<{ count: number }>('SELECT count(*)::int AS count FROM exposures');
+    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits')]);
+    expect((await apply('ruan', id)).body.added).toBe(3);
+    expect(sum(await counted())).toBe(before + 3);
+    expect(await test.database.one('SELECT count(*)::int AS count FROM exposures')).toEqual(exposures);
+  });
+
+  it('knows the same data behind a new header', async () => {
+    const again = frame('w-new-header.fits', { startUtcMs: Date.parse('2026-10-01T12:00:00Z') });
+    const id = await begun('ruan', [again, frame('w-plain.fits')]);
+    expect((await previewOf('ruan', id)).rows.map((row) => row.state)).toEqual(['known', 'known']);
+    expect((await apply('ruan', id)).body).toEqual({ added: 0, known: 2, left: 0 });
+  });
+
+  it('keeps equal headers with different data apart, even within one import', async () => {
+    const one = { ...frame('w-plain.fits', { startUtcMs: 1_790_000_000_000 }), dataSha256: 'a'.repeat(64) };
+    const two = { ...one, name: 'other.fits', dataSha256: 'b'.repeat(64) };
+    const id = await begun('ruan', [one, two, { ...one, name: 'copy.fits' }]);
+    expect((await apply('ruan', id)).body).toMatchObject({ added: 2, known: 1 });
+  });
+
+  it('learns hashes in the background, and the ledger learns them for what it knew by header', async () => {
+    const plain = { ...frame('w-plain.fits', { startUtcMs: 1_791_000_000_000 }), dataSha256: null };
+    await apply('ruan', await begun('ruan', [plain]));
+    const { body } = await test.call('ruan', beginImport, { body: { source: 'again' } });
+    const added = await test.call('ruan', addImportFiles, { params: { id: body.id }, body: { files: [plain] } });
+    const hashes = [{ fileId: added.body.ids[0], dataSha256: 'c'.repeat(64) }];
+    await test.call('ruan', addImportHashes, { params: { id: body.id }, body: { hashes } });
+    expect((await apply('ruan', body.id)).body.known).toBe(1);
+    const stored = await test.database.one(
+      `SELECT encode(data_sha256, 'hex') AS hash FROM exposures WHERE start_utc = to_timestamp(1791000000)`,
+    );
+    expect(stored).toEqual({ hash: 'c'.repeat(64) });
+  });
+
+  it('asks for a look, keeps without credit, asks for a filter, and refuses with the reason', async () => {
+    const at = (i: number) => 1_792_000_000_000 + i * 600_000;
+    const shifted = { centre: { raDeg: panel.raDeg, decDeg: panel.decDeg + 0.08 }, startUtcMs: at(1) };
+    const files: ImportedFile[] = [
+      { ...frame('w-plain.fits', shifted), dataSha256: null },
+      { ...frame('w-plain.fits', { filterName: 'SII', startUtcMs: at(2) }), dataSha256: null },
+      { ...frame('w-filter-blank.fits', { startUtcMs: at(3) }), dataSha256: null },
+      { ...frame('w-plain.fits', { startUtcMs: null }), dataSha256: null },
+      {
+        name: 'empty.fits',
+        sizeBytes: 0,
+        facts: null,
+        refused: 'The file is empty',
+        dataSha256: null,
+        headerKey: null,
+        verdict: null,
+      },
+    ];
+    const id = await begun('ruan', files);
+    const { rows, filters } = await previewOf('ruan', id);
+    expect(rows.map((row) => row.state)).toEqual(['look', 'uncredited', 'choose', 'refused', 'refused']);
+    expect(rows[4].reasons).toEqual(['The file is empty']);
+    const hand = (fileIds: string[], choice: object) =>
+      test.call('ruan', matchByHand, { params: { id }, body: { fileIds, ...choice } });
+    await hand([rows[0].id], { panelId: panel.id });
+    await hand([rows[2].id], { filterId: filters.find(({ letter }) => letter === 'L')!.id });
+    expect((await previewOf('ruan', id)).rows.map((row) => row.state).slice(0, 3)).toEqual([
+      'ready',
+      'uncredited',
+      'ready',
+    ]);
+    expect((await apply('ruan', id)).body).toEqual({ added: 3, known: 0, left: 2 });
+    expect(await servedDifferences(test.database)).toEqual([]);
+  });
+
+  it('credits a member’s frames to own projects only', async () => {
+    const id = await begun('mirela', [
+      { ...frame('w-plain.fits', { startUtcMs: 1_793_000_000_000 }), dataSha256: null },
+    ]);
+    const [row] = (await previewOf('mirela', id)).rows;
+    expect(row.panelId).toBeNull();
+    const body = { fileIds: [row.id], panelId: panel.id };
+    expect((await test.call('mirela', matchByHand, { params: { id }, body })).status).toBe(422);
+    expect((await test.call('jonah', readImport, { params: { id } })).status).toBe(404);
+    expect((await test.call('mirela', discardImport, { params: { id } })).status).toBe(200);
+  });
+
+  it('is not taken back over a later verdict by hand', async () => {
+    const id = await begun('ruan', [{ ...frame('w-plain.fits', { startUtcMs: 1_794_000_000_000 }), dataSha256: null }]);
+    await apply('ruan', id);
+    const [added] = await test.database.rows<{ id: string }>(
+      'SELECT exposure_id AS id FROM import_files WHERE import_id = $1',
+      [id],
+    );
+    await test.call('ilse', judgeExposures, {
+      body: { exposureIds: [added.id], verdict: 'rejected', reason: 'trail' },
+    });
+    expect((await test.call('ruan', undoLast)).error.message).toMatch(/judged by hand since/);
+  });
+
+  it('stores the sky that the exposures were taken under', async () => {
+    const rows = await test.database.rows<{ airmass: number; rate: number }>(
+      `SELECT m.airmass, m.rate_predicted AS rate FROM measurements m JOIN import_files f ON f.exposure_id = m.exposure_id WHERE m.airmass IS NOT NULL`,
+    );
+    expect(rows.length).toBeGreaterThan(0);
+    for (const { airmass, rate } of rows) {
+      expect(airmass).toBeGreaterThanOrEqual(1);
+      expect(rate).toBeGreaterThan(0);
+    }
+  });
+});
+
+describe('exports', () => {
+  const asFiles = (rows: readonly Record<string, string>[]): ImportedFile[] =>
+    rows.map((row, i) => ({
+      name: `row ${i + 1}`,
+      sizeBytes: 0,
+      facts: { ...frameFromRow(row, i + 1), doubts: [] },
+      refused: null,
+      dataSha256: row.data_sha256 || null,
+      headerKey: row.header_key || null,
+      verdict: (row.verdict || null) as ImportedFile['verdict'],
+    }));
+
+  it.each([
+    ['csv', readCsv],
+    ['votable', readVoTable],
+  ] as const)('of the ledger as %s hold every row, and are all known when imported again', async (format, read) => {
+    const { body } = await test.call('ilse', exportLedger, { query: { format } });
+    const rows = read(body);
+    expect(rows).toHaveLength(sum(await counted()));
+    const id = await begun('ilse', asFiles(rows.slice(0, 300)));
+    const states = (await previewOf('ilse', id)).rows.map((row) => row.state);
+    expect([...new Set(states)]).toEqual(['known']);
+  });
+
+  it('of goals and targets hold what the pages show', async () => {
+    const goals = readCsv((await test.call('ruan', exportGoals)).body);
+    const stored = await test.database.one<{ count: number }>('SELECT count(*)::int AS count FROM goals');
+    expect(goals).toHaveLength(stored!.count);
+    const targets = readVoTable((await test.call('sam', exportTargets, { query: { format: 'votable' } })).body);
+    expect(targets.some((row) => row.panel !== '' && row.ra_deg !== '')).toBe(true);
+  });
+});

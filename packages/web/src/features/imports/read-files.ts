@@ -1,0 +1,110 @@
+// Files dropped into the page to what the server needs of them: headers first, hashes of the data later. Nothing is uploaded.
+import type { ImportedFile } from '@meridiem/contract';
+import type { FrameFacts, FitsHeaders } from '@meridiem/core';
+import { frameFacts, frameFromRow, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
+
+/** One thing to import, with the bytes its hash is made from; null where there is nothing to hash. */
+export interface ReadFile {
+  readonly file: ImportedFile;
+  readonly data: Blob | null;
+}
+
+const FIRST_BYTES = 36 * 2880;
+const TABLE = /\.(csv|xml|vot|votable)$/i;
+
+/** @param timeZone of the observatory, for writers that put local time into their headers */
+export async function readFile(source: File, timeZone: string): Promise<ReadFile[]> {
+  const name = source.webkitRelativePath || source.name;
+  try {
+    if (TABLE.test(name)) return rowsOf(name, await source.text());
+    const plain = await unzipped(source);
+    const facts = frameFacts(await headersOf(plain), { timeZone });
+    if (!facts) return [refusedFile(name, source.size, 'The file holds no image')];
+    return [{ file: importedFile(name, source.size, facts), data: dataOf(plain, facts) }];
+  } catch (error) {
+    return [refusedFile(name, source.size, error instanceof Error ? error.message : 'The file can’t be read')];
+  }
+}
+
+/** SHA-256, hexadecimal. */
+export async function sha256Of(data: Blob): Promise<string> {
+  const digest = await crypto.subtle.digest('SHA-256', await data.arrayBuffer());
+  return Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
+}
+
+/** The beginning is enough for most; extensions behind large data need more. */
+async function headersOf(plain: Blob): Promise<FitsHeaders> {
+  const read = async (length: number): Promise<FitsHeaders> =>
+    readFitsHeaders(new Uint8Array(await plain.slice(0, length).arrayBuffer()), plain.size);
+  if (plain.size <= FIRST_BYTES) return read(plain.size);
+  const first = await read(FIRST_BYTES).catch(() => null);
+  const hasImage = first !== null && frameFacts(first, { timeZone: 'UTC' }) !== null;
+  return hasImage ? first : read(plain.size);
+}
+
+async function unzipped(source: File): Promise<Blob> {
+  const [a, b] = new Uint8Array(await source.slice(0, 2).arrayBuffer());
+  if (a !== 0x1f || b !== 0x8b) return source;
+  return new Response(source.stream().pipeThrough(new DecompressionStream('gzip'))).blob();
+}
+
+const dataOf = (plain: Blob, { dataStart, dataLength }: FrameFacts): Blob | null =>
+  dataLength > 0 ? plain.slice(dataStart, dataStart + dataLength) : null;
+
+function rowsOf(name: string, text: string): ReadFile[] {
+  const rows = /\.csv$/i.test(name) ? readCsv(text) : readVoTable(text);
+  return rows.map((row, i) => {
+    const rowName = `${name}, row ${i + 1}`;
+    try {
+      const facts = frameFromRow(row, i + 1);
+      const verdict = ['accepted', 'rejected', 'undecided'].find((known) => known === row.verdict) ?? null;
+      const file = importedFile(rowName, 0, facts, {
+        dataSha256: /^[0-9a-f]{64}$/.test(row.data_sha256 ?? '') ? row.data_sha256 : null,
+        headerKey: row.header_key || null,
+        verdict: verdict as ImportedFile['verdict'],
+      });
+      return { file, data: null };
+    } catch (error) {
+      return refusedFile(rowName, 0, (error as Error).message);
+    }
+  });
+}
+
+const importedFile = (
+  name: string,
+  sizeBytes: number,
+  facts: FrameFacts,
+  known: Partial<ImportedFile> = {},
+): ImportedFile => ({
+  name,
+  sizeBytes,
+  facts: { ...facts, doubts: [...facts.doubts] },
+  refused: null,
+  dataSha256: null,
+  headerKey: null,
+  verdict: null,
+  ...known,
+});
+
+const refusedFile = (name: string, sizeBytes: number, refused: string): ReadFile => ({
+  file: { name, sizeBytes, facts: null, refused, dataSha256: null, headerKey: null, verdict: null },
+  data: null,
+});
+
+/** Files of a drop, folders opened. */
+export async function filesOfDrop(transfer: DataTransfer): Promise<File[]> {
+  const entries = [...transfer.items].flatMap((item) => item.webkitGetAsEntry() ?? []);
+  if (entries.length === 0) return [...transfer.files];
+  return (await Promise.all(entries.map(filesOfEntry))).flat();
+}
+
+async function filesOfEntry(entry: FileSystemEntry): Promise<File[]> {
+  if (entry.isFile) return [await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail))];
+  const reader = (entry as FileSystemDirectoryEntry).createReader();
+  const files: File[] = [];
+  for (;;) {
+    const batch = await new Promise<FileSystemEntry[]>((done, fail) => reader.readEntries(done, fail));
+    if (batch.length === 0) return files;
+    files.push(...(await Promise.all(batch.map(filesOfEntry))).flat());
+  }
+}
