@@ -115,6 +115,7 @@ export const PROJECTS: readonly DemoProject[] = [
     state: 'granted',
     grade: 1,
     counting: 'after_person',
+    private: true,
     title: 'halo',
     object: {
       kinds: ['planetary nebula'],

@@ -5,6 +5,7 @@ import * as limits from './limits.ts';
 import * as nights from './nights.ts';
 import * as observatory from './observatory.ts';
 import type { AnyOperation } from './operation.ts';
+import * as people from './people.ts';
 import * as projects from './projects.ts';
 import * as runner from './runner.ts';
 import * as session from './session.ts';
@@ -18,6 +19,7 @@ export * from './limits.ts';
 export * from './nights.ts';
 export * from './observatory.ts';
 export * from './operation.ts';
+export * from './people.ts';
 export * from './projects.ts';
 export * from './runner.ts';
 export * from './session.ts';
@@ -27,7 +29,7 @@ const isOperation = (value: unknown): value is AnyOperation =>
 
 /** Every operation there is, by name. */
 export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
-  [session, observatory, limits, projects, ledger, imports, exports, nights, runner].flatMap((module) =>
+  [session, observatory, limits, projects, ledger, imports, exports, people, nights, runner].flatMap((module) =>
     Object.entries(module).filter(([, value]) => isOperation(value)),
   ),
 ) as Record<string, AnyOperation>;

@@ -97,6 +97,8 @@ const Summary = {
   resting: Type.Boolean(),
   complete: Type.Boolean(),
   counting: oneOf(COUNTING_POLICIES),
+  judging: Type.Boolean(),
+  private: Type.Boolean(),
   grade: Type.Integer(),
   deadline: Nullable(Type.String()),
   why: Nullable(Type.String()),
@@ -176,6 +178,10 @@ export const editProject = operation({
     state: Type.Optional(oneOf(PROJECT_STATES)),
     resting: Type.Optional(Type.Boolean()),
     counting: Type.Optional(oneOf(COUNTING_POLICIES)),
+    /** Whether rules judge its exposures. */
+    judging: Type.Optional(Type.Boolean()),
+    /** Shown to others as reserved. */
+    private: Type.Optional(Type.Boolean()),
     grade: Type.Optional(Type.Integer({ minimum: 1, maximum: 3 })),
     why: Type.Optional(Nullable(Type.String({ maxLength: 500 }))),
   }),

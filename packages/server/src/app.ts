@@ -22,6 +22,7 @@ import { createLedgerService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
 import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
+import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
@@ -58,7 +59,9 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   const observatory = createObservatoryService({ database, clock, changes });
   const nights = createNightService({ database, clock, observatory, planWorker });
   const projects = createProjectService({ database, changes, nights });
-  await app.register(accountRoutes, { service: createAccountService({ database, config }) });
+  const accounts = createAccountService({ database, config });
+  await app.register(accountRoutes, { service: accounts });
+  await app.register(peopleRoutes, { service: createPeopleService({ database, accounts, changes }) });
   await app.register(changeRoutes, { service: changes });
   await app.register(observatoryRoutes, { service: observatory });
   await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });

@@ -49,8 +49,11 @@ function localNoon(nightDate: NightDate, timeZone: string): DateTime {
   return noon;
 }
 
+/** Whether a name is a zone of the IANA time zone database. */
+export const isTimeZone = (name: string): boolean => IANAZone.isValidZone(name);
+
 function checkedZone(timeZone: string): string {
-  if (!IANAZone.isValidZone(timeZone))
+  if (!isTimeZone(timeZone))
     throw new CoreError('TIME_ZONE_UNKNOWN', `Time zone "${timeZone}" is not known`, { timeZone });
   return timeZone;
 }

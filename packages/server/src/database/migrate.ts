@@ -6,13 +6,14 @@ import * as ledger from './migrations/2026-11-23-14-10-ledger.ts';
 import * as plans from './migrations/2026-11-23-14-20-plans.ts';
 import * as ledgerRows from './migrations/2026-11-23-17-00-ledger-rows.ts';
 import * as judging from './migrations/2026-11-23-17-10-judging.ts';
+import * as people from './migrations/2026-11-23-17-20-people.ts';
 
 interface Migration {
   readonly name: string;
   readonly up: string;
 }
 
-export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows, judging];
+export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows, judging, people];
 
 /** One number for this application's migration lock. */
 const LOCK = 417_031;

@@ -68,9 +68,16 @@ async function viewerOf(request: FastifyRequest, database: Database): Promise<Vi
   if (!personId || !signedInUtcMs || Date.now() - signedInUtcMs > ABSOLUTE_MS) return null;
   return database.one<Viewer>(
     `SELECT p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
-     FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() WHERE p.id = $1 LIMIT 1`,
+     FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended WHERE p.id = $1 LIMIT 1`,
     [personId],
   );
+}
+
+/** A session of its own for somebody who has just shown who they are. */
+export async function beginSession(request: FastifyRequest, personId: string): Promise<void> {
+  await request.session.regenerate();
+  request.session.personId = personId;
+  request.session.signedInUtcMs = Date.now();
 }
 
 /** Browsers say where a call comes from; calls without either header are no browser's. */

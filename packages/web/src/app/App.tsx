@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider, useParams } from 'react-router';
+import { Join } from '../features/session/Join.tsx';
 import { SignIn } from '../features/session/SignIn.tsx';
 import { Empty, Failure, Loading } from '../ui/states.tsx';
 import { WhyProvider } from '../why/why-context.tsx';
@@ -14,6 +15,7 @@ const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
+const Members = lazy(() => import('../features/members/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
 
 const retry = (failures: number, error: Error): boolean =>
@@ -25,6 +27,7 @@ const queryClient = new QueryClient({
 const KeyedProject = () => <ProjectPage key={useParams().id} />;
 
 const router = createBrowserRouter([
+  { path: '/join/:token', element: <Join /> },
   {
     path: '/',
     element: <Entrance />,
@@ -37,6 +40,7 @@ const router = createBrowserRouter([
       { path: 'ledger', element: <Ledger /> },
       { path: 'imports', element: <Imports /> },
       { path: 'imports/:id', element: <Imports /> },
+      { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },
     ],

@@ -15,11 +15,13 @@ import { useNotice } from './notices.tsx';
 import { Palette } from './Palette.tsx';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
+import { turnZone, useShownZone } from './zone.ts';
 
 const PAGES = [
   { words: 'Tonight', to: '/tonight', keys: 'gt' },
   { words: 'Projects', to: '/projects', keys: 'gp' },
   { words: 'Ledger', to: '/ledger', keys: 'gl' },
+  { words: 'Members', to: '/members', keys: 'gm' },
   { words: 'Observatory', to: '/observatory', keys: 'go' },
 ] as const;
 
@@ -44,6 +46,7 @@ export function Shell({ account }: { account: Account }) {
       { words: 'New project', keys: 'gn', run: () => void navigate('/projects?new=1') },
       { words: 'Import exposures', keys: 'gi', run: () => void navigate('/imports') },
       ...THEMES.map((name) => ({ words: `Read by ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
+      { words: 'Times by the observatory, UTC or my own zone', keys: 'u', run: turnZone },
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
       { words: 'Sign out', keys: 'gx', run: leave },
     ];
@@ -137,9 +140,10 @@ function SlimStrip() {
     queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
     refetchInterval: 60_000,
   });
+  const { zone, words: zoneWords } = useShownZone(data?.timeZone ?? 'utc');
   if (!data) return <div className="h-[22px] bg-hairline" />;
-  const { sky, timeZone, nowUtcMs } = data;
-  const words = `Tonight, ${dayOf(sky.nightDate)}: dark ${clock(sky.duskUtcMs, timeZone)} to ${clock(sky.dawnUtcMs, timeZone)}; now ${clock(nowUtcMs, timeZone)}`;
+  const { sky, nowUtcMs } = data;
+  const words = `Tonight, ${dayOf(sky.nightDate)}: dark ${clock(sky.duskUtcMs, zone)} to ${clock(sky.dawnUtcMs, zone)}; now ${clock(nowUtcMs, zone)} (${zoneWords})`;
   return (
     <button
       type="button"
@@ -148,7 +152,7 @@ function SlimStrip() {
       title={words}
       onClick={() => void navigate('/tonight')}
     >
-      <NightStrip sky={sky} zone={timeZone} height={22} nowUtcMs={nowUtcMs} label={words} />
+      <NightStrip sky={sky} zone={zone} height={22} nowUtcMs={nowUtcMs} label={words} />
     </button>
   );
 }

@@ -1,2 +1,3 @@
 export { accountRoutes } from './routes.ts';
-export { createAccountService, hashPassword } from './service.ts';
+export type { AccountService } from './service.ts';
+export { createAccountService, hashPassword, passwordFits } from './service.ts';

@@ -1,6 +1,7 @@
 import { readSession, signIn, signOut } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
+import { beginSession } from '../../plugins/sessions.ts';
 import type { AccountService } from './service.ts';
 
 export async function accountRoutes(app: FastifyInstance, { service }: { service: AccountService }): Promise<void> {
@@ -10,9 +11,7 @@ export async function accountRoutes(app: FastifyInstance, { service }: { service
     signIn,
     async ({ body, request }) => {
       const account = await service.signIn(body.email, body.password);
-      await request.session.regenerate();
-      request.session.personId = account.personId;
-      request.session.signedInUtcMs = Date.now();
+      await beginSession(request, account.personId);
       return account;
     },
     { rateLimit: { max: 30, timeWindow: '1 minute' } },

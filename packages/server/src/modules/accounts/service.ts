@@ -10,13 +10,16 @@ import type { Viewer } from '../../plugins/sessions.ts';
 const ARGON2ID = { memoryCost: 19_456, timeCost: 2, parallelism: 1 };
 export const hashPassword = (password: string): Promise<string> => hash(password, ARGON2ID);
 
+export const passwordFits = (passwordHash: string, password: string): Promise<boolean> =>
+  verify(passwordHash, password);
+
 /** Wrong passwords in a row before an account waits, and for how long. */
 const MAX_FAILURES = 8;
 const WAIT_MS = 60_000;
 
 const SELECT_ACCOUNT = `
   SELECT p.id AS "personId", p.name, m.role, p.time_zone AS "timeZone", o.name AS "observatoryName", p.password_hash AS "passwordHash"
-  FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() JOIN observatories o ON o.id = m.observatory_id`;
+  FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended JOIN observatories o ON o.id = m.observatory_id`;
 
 export type AccountService = ReturnType<typeof createAccountService>;
 
@@ -47,8 +50,8 @@ export function createAccountService({ database, config }: { database: Database;
         key,
       ]);
       const right = found
-        ? await verify(found.passwordHash, password)
-        : await verify(await decoyHash(), password).then(() => false);
+        ? await passwordFits(found.passwordHash, password)
+        : await passwordFits(await decoyHash(), password).then(() => false);
       if (!found || !right) {
         failures.set(key, { count: (failed?.count ?? 0) + 1, untilMs: Date.now() + WAIT_MS });
         throw new ServiceError('SIGN_IN_WRONG', 'Address or password is wrong', { field: 'password' });
@@ -66,6 +69,6 @@ const decoyHash = (): Promise<string> => (decoy ??= hashPassword('no such accoun
 
 const demoAccounts = (database: Database) =>
   database.rows<{ email: string; name: string; role: Account['role']; password: string }>(
-    `SELECT p.email, p.name, m.role, p.demo_password AS password FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now()
+    `SELECT p.email, p.name, m.role, p.demo_password AS password FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended
      WHERE p.demo_password IS NOT NULL ORDER BY array_position(ARRAY['coordinator', 'member', 'helper', 'guest'], m.role), p.name`,
   );

@@ -6,6 +6,6 @@ import type { ChangeService } from './service.ts';
 export async function changeRoutes(app: FastifyInstance, { service }: { service: ChangeService }): Promise<void> {
   serve(app, undoLast, async ({ viewer }) => service.undoLast(viewer));
   serve(app, listChanges, async ({ query, viewer }) => ({
-    changes: await service.list(viewer.observatoryId, query.project ?? null),
+    changes: await service.list(viewer, query.project ?? null),
   }));
 }

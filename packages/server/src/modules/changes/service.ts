@@ -4,6 +4,7 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { maySee } from '../../privacy.ts';
 
 export interface NewChange {
   /** 'goals', 'projects', 'observatories', 'filters' for field edits; 'goal_added', 'limit', 'verdicts' for their own kinds. */
@@ -21,6 +22,8 @@ interface StoredChange extends Omit<NewChange, 'undoOf'> {
 }
 
 const UNDO_REACH = `interval '30 days'`;
+/** Comings and goings of people are changed back by hand, not by a key. */
+const LASTING = ['memberships'];
 const EDITED_TABLES = ['goals', 'projects', 'observatories', 'filters'];
 
 export type ChangeService = ReturnType<typeof createChangeService>;
@@ -47,12 +50,13 @@ export function createChangeService({ database }: { database: Database }) {
   return {
     record,
 
-    async list(observatoryId: string, projectId: string | null): Promise<ResponseOf<typeof listChanges>['changes']> {
+    async list(viewer: Viewer, projectId: string | null): Promise<ResponseOf<typeof listChanges>['changes']> {
       return database.rows(
         `SELECT c.id::int, (extract(epoch FROM c.at) * 1000)::float8 AS at, p.name AS who, c.words, EXISTS (SELECT 1 FROM changes u WHERE u.undo_of = c.id) AS undone
          FROM changes c JOIN people p ON p.id = c.person_id
-         WHERE c.observatory_id = $1 AND ($2::uuid IS NULL OR c.project_id = $2) ORDER BY c.id DESC LIMIT 100`,
-        [observatoryId, projectId],
+         WHERE c.observatory_id = $1 AND ($2::uuid IS NULL OR c.project_id = $2)
+           AND (c.project_id IS NULL OR EXISTS (SELECT 1 FROM projects x WHERE x.id = c.project_id AND ${maySee('x', '$3', viewer.role)})) ORDER BY c.id DESC LIMIT 100`,
+        [viewer.observatoryId, projectId, viewer.personId],
       );
     },
 
@@ -60,9 +64,9 @@ export function createChangeService({ database }: { database: Database }) {
       return database.transaction(async (queries) => {
         const change = await queries.one<StoredChange>(
           `SELECT c.id::text, c.entity, c.entity_id AS "entityId", c.project_id AS "projectId", c.words, c.before, c.after FROM changes c
-           WHERE c.person_id = $1 AND c.undo_of IS NULL AND c.at > now() - ${UNDO_REACH} AND NOT EXISTS (SELECT 1 FROM changes u WHERE u.undo_of = c.id)
+           WHERE c.person_id = $1 AND c.undo_of IS NULL AND c.entity <> ALL ($2) AND c.at > now() - ${UNDO_REACH} AND NOT EXISTS (SELECT 1 FROM changes u WHERE u.undo_of = c.id)
            ORDER BY c.id DESC LIMIT 1`,
-          [viewer.personId],
+          [viewer.personId, LASTING],
         );
         if (!change) throw new ServiceError('NOTHING_TO_UNDO', 'There is nothing of yours to undo');
         await takeBack(queries, viewer, change);

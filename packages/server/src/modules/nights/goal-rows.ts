@@ -11,7 +11,9 @@ export interface GoalRow {
   readonly positionAngleDeg: number;
   readonly projectId: string;
   readonly projectName: string;
+  readonly ownerId: string;
   readonly ownerName: string;
+  readonly private: boolean;
   readonly state: string;
   readonly resting: boolean;
   readonly counting: CountingPolicy;
@@ -37,7 +39,7 @@ export interface GoalRow {
 export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> =>
   queries.rows(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg",
-       p.id AS "projectId", p.name AS "projectName", o.name AS "ownerName", p.state, p.resting, p.counting, p.grade,
+       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
        t.accepted, t.undecided, t.rejected

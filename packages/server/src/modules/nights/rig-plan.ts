@@ -12,6 +12,7 @@ import type {
 } from '@meridiem/contract';
 import type { NightPlan, NightTable, PlannedBlock, StoredLimit } from '@meridiem/core';
 import { limitsInForce, MINUTE_MS, nightTable, sunPassage, targetAltitudes, transitsOf } from '@meridiem/core';
+import { RESERVED } from '../../privacy.ts';
 import type { GoalRow } from './goal-rows.ts';
 import { reasonOf } from './reasons.ts';
 
@@ -119,7 +120,8 @@ function leftOut({ rows, plan }: ShownPlan): LeftOut[] {
   };
   return plan.omissions.flatMap((omission) => {
     const row = rows.find((candidate) => candidate.goalId === omission.goalId);
-    if (!row) return [];
+    // Why another member's private project waits is between that member and the coordinators.
+    if (!row || row.projectName === RESERVED) return [];
     const reason = reasonOf(row, omission, nameOf);
     if (SILENT.includes(reason.code)) return [];
     const { projectId, projectName, panelName, filterLetter, filterClass, goalId } = row;

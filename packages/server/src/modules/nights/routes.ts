@@ -5,7 +5,7 @@ import type { NightService } from './service.ts';
 
 export async function nightRoutes(app: FastifyInstance, { service }: { service: NightService }): Promise<void> {
   serve(app, readNight, async ({ viewer, params, query }) =>
-    service.read(viewer.observatoryId, params.nightDate, query.plan ?? null),
+    service.read(viewer, params.nightDate, query.plan ?? null),
   );
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
   serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body.rigId));

@@ -10,6 +10,7 @@ import type { PlanResult } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { asSeenBy } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
 import type { GoalRow } from './goal-rows.ts';
@@ -112,6 +113,7 @@ export function createNightService({ database, clock, observatory: observatories
   }
 
   async function rigPage(
+    viewer: Viewer,
     observatory: Observatory,
     rig: Rig,
     night: ObservingNight,
@@ -120,7 +122,7 @@ export function createNightService({ database, clock, observatory: observatories
   ) {
     const [published, run, taken] = await Promise.all([
       publishedPlanOf(database, rig.id, night.nightDate),
-      currentRunOf(database, rig.id, night.nightDate),
+      currentRunOf(database, viewer, { rigId: rig.id, nightDate: night.nightDate }),
       takenIn(observatory, night),
     ]);
     const surveyed = await surveyRig(observatory, rig, night, sky);
@@ -130,7 +132,7 @@ export function createNightService({ database, clock, observatory: observatories
       observatory,
       rig,
       sky,
-      rows: surveyed.rows,
+      rows: surveyed.rows.map(asSeenBy(viewer)),
       plan: shown?.plan ?? surveyed.plan,
       published: shown && { ...shown, stale: isOpen && run === null && shown.problemHash !== surveyed.problemHash },
       taken,
@@ -163,11 +165,13 @@ export function createNightService({ database, clock, observatory: observatories
       };
     },
 
-    async read(observatoryId: string, nightDate: string, wish: 'working' | 'published' | null): Promise<NightPage> {
-      const observatory = await observatories.read(observatoryId);
+    async read(viewer: Viewer, nightDate: string, wish: 'working' | 'published' | null): Promise<NightPage> {
+      const observatory = await observatories.read(viewer.observatoryId);
       const night = nightNamed(observatory, nightDate);
       const sky = nightSky(observatory, night);
-      const rigs = await Promise.all(observatory.rigs.map((rig) => rigPage(observatory, rig, night, sky, wish)));
+      const rigs = await Promise.all(
+        observatory.rigs.map((rig) => rigPage(viewer, observatory, rig, night, sky, wish)),
+      );
       return {
         sky,
         timeZone: observatory.timeZone,

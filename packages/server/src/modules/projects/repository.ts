@@ -17,6 +17,8 @@ export interface ProjectRecord {
   readonly grade: number;
   readonly deadline: string | null;
   readonly why: string | null;
+  readonly private: boolean;
+  readonly judging: boolean;
   readonly version: number;
 }
 
@@ -27,7 +29,7 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.version
+       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
      ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,

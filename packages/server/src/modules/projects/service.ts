@@ -16,6 +16,7 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { asSeenBy, isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
 import type { NightService } from '../nights/index.ts';
@@ -37,10 +38,11 @@ export interface ProjectServiceParts {
 const OWNER_STATES = ['draft', 'proposed', 'retired'];
 
 export function createProjectService({ database, changes, nights }: ProjectServiceParts) {
-  async function chancesTonight(observatoryId: string) {
-    const survey = await nights.surveyTonight(observatoryId);
+  async function chancesTonight(viewer: Viewer) {
+    const survey = await nights.surveyTonight(viewer.observatoryId);
     const chances = new Map<string, Chance>();
-    for (const { rows, plan, goals } of survey.rigs) {
+    for (const { rows: all, plan, goals } of survey.rigs) {
+      const rows = all.map(asSeenBy(viewer));
       const nameOf = (goalId: string): string => {
         const row = rows.find((candidate) => candidate.goalId === goalId);
         return row ? `${row.projectName}, ${row.filterLetter}` : 'another goal';
@@ -77,19 +79,21 @@ export function createProjectService({ database, changes, nights }: ProjectServi
   return {
     async list(viewer: Viewer): Promise<ProjectRow[]> {
       const [{ chances }, projects, panels, goals] = await Promise.all([
-        chancesTonight(viewer.observatoryId),
+        chancesTonight(viewer),
         projectsOf(database, viewer.observatoryId),
         panelsOf(database, viewer.observatoryId),
         goalsOf(database, viewer.observatoryId),
       ]);
-      return projects.map((project) => projectRow(partsOf(project, { panels, goals, chances }), viewer));
+      return projects
+        .filter((project) => isVisible(project, viewer))
+        .map((project) => projectRow(partsOf(project, { panels, goals, chances }), viewer));
     },
 
     async read(viewer: Viewer, projectId: string): Promise<Project> {
       const [project] = await projectsOf(database, viewer.observatoryId, projectId);
-      if (!project) throw notFound('project');
+      if (!project || !isVisible(project, viewer)) throw notFound('project');
       const [{ chances, observatory, sky }, panels, goals, limits] = await Promise.all([
-        chancesTonight(viewer.observatoryId),
+        chancesTonight(viewer),
         panelsOf(database, viewer.observatoryId, projectId),
         goalsOf(database, viewer.observatoryId, projectId),
         limitRowsOf(database, viewer.observatoryId),

@@ -1,6 +1,8 @@
 // The night that plays, or last played, on a rig, with what it does now and next.
 import type { NightRun } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { maySee, RESERVED } from '../../privacy.ts';
 
 interface StepRow {
   readonly panelName: string;
@@ -9,13 +11,18 @@ interface StepRow {
   readonly exposureSec: number;
 }
 
-const STEP = `
-  SELECT l.name AS "panelName", f.letter AS "filterLetter", (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec"
-  FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id
+const stepOf = (viewer: Viewer): string => `
+  SELECT CASE WHEN ${maySee('p', '$2', viewer.role)} THEN l.name ELSE '${RESERVED}' END AS "panelName", f.letter AS "filterLetter", (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec"
+  FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
   JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
   WHERE s.run_id = $1`;
 
-export async function currentRunOf(queries: Queries, rigId: string, nightDate: string): Promise<NightRun | null> {
+export async function currentRunOf(
+  queries: Queries,
+  viewer: Viewer,
+  { rigId, nightDate }: { rigId: string; nightDate: string },
+): Promise<NightRun | null> {
+  const step = stepOf(viewer);
   const run = await queries.one<Omit<NightRun, 'now' | 'next'>>(
     `SELECT n.id, n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
        (n.state IN ('running', 'stopping') AND n.lease_until < now()) IS TRUE AS silent,
@@ -31,12 +38,13 @@ export async function currentRunOf(queries: Queries, rigId: string, nightDate: s
   if (!run) return null;
   const active = run.state === 'running' || run.state === 'requested' || run.state === 'stopping';
   const now = active
-    ? await queries.one<StepRow>(`${STEP} AND s.intent IS NOT NULL AND s.outcome IS NULL ORDER BY s.seq LIMIT 1`, [
+    ? await queries.one<StepRow>(`${step} AND s.intent IS NOT NULL AND s.outcome IS NULL ORDER BY s.seq LIMIT 1`, [
         run.id,
+        viewer.personId,
       ])
     : null;
   const next = active
-    ? await queries.one<StepRow>(`${STEP} AND s.intent IS NULL ORDER BY s.seq LIMIT 1`, [run.id])
+    ? await queries.one<StepRow>(`${step} AND s.intent IS NULL ORDER BY s.seq LIMIT 1`, [run.id, viewer.personId])
     : null;
   return {
     ...run,

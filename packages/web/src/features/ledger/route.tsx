@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
+import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours } from '../../words/format.ts';
 import { LedgerTable } from './components/LedgerTable.tsx';
@@ -25,6 +26,7 @@ export default function LedgerPage() {
   const { data: nights } = useLedgerNights();
   const { data: projects } = useLedgerProjects();
   const { data: observatory } = useLedgerObservatory();
+  const { zone, words: zoneWords } = useShownZone(observatory?.timeZone ?? 'utc');
   const judge = useJudge();
   const notice = useNotice();
   const [selection, setSelection] = useState(EMPTY_SELECTION);
@@ -107,7 +109,9 @@ export default function LedgerPage() {
             as VOTable
           </a>
         </span>
-        <span className="text-soft">times in {observatory?.timeZone}</span>
+        <span className="text-soft">
+          times in {zoneWords} <kbd className="font-sans text-xs">u</kbd>
+        </span>
       </p>
       <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
         {selection.ids.size > 0 ? `${selection.ids.size} selected:` : 'The row under the cursor:'}
@@ -139,7 +143,7 @@ export default function LedgerPage() {
       ) : (
         <LedgerTable
           rows={rows}
-          zone={observatory?.timeZone ?? 'utc'}
+          zone={zone}
           selection={selection}
           onSelection={setSelection}
           onVerdict={onVerdictKey}

@@ -1,6 +1,7 @@
 import { Link, useSearchParams } from 'react-router';
 import { wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
+import { useShownZone } from '../../app/zone.ts';
 import { ProgressBar } from '../../filters/ProgressBar.tsx';
 import { FilterTab } from '../../filters/FilterTab.tsx';
 import { NightStrip } from '../../night-strip/NightStrip.tsx';
@@ -26,6 +27,7 @@ export default function ProjectsPage() {
   const { role } = useAccount();
   const { data, error, isPending, refetch } = useProjects();
   const { data: night } = useTonightSky();
+  const { zone } = useShownZone(night?.timeZone ?? 'utc');
   const order = (search.get('order') as ProjectOrder | null) ?? 'state';
   if (isPending) return <Loading what="the projects" rows={10} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
@@ -106,7 +108,7 @@ export default function ProjectsPage() {
                   {night && project.state !== 'retired' && (
                     <NightStrip
                       sky={night.sky}
-                      zone={night.timeZone}
+                      zone={zone}
                       height={14}
                       nowUtcMs={night.nowUtcMs}
                       windows={project.tonight.windows}

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { wordsOf } from '../../app/api.ts';
 import { listenForCommands } from '../../app/commands.ts';
+import { useShownZone } from '../../app/zone.ts';
 import { Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, longDayOf, nightAfter } from '../../words/format.ts';
 import { RigNight } from './components/RigNight.tsx';
@@ -17,6 +18,7 @@ export default function TonightPage() {
   const wish = (search.get('plan') as PlanWish | null) ?? undefined;
   const { data, error, isPending, refetch } = useNight(nightDate, wish);
   const shown = data?.sky.nightDate;
+  const { zone, words: zoneWords } = useShownZone(data?.timeZone ?? 'utc');
   useEffect(() => {
     if (!shown) return;
     const go = (nights: number) => () => void navigate(`/nights/${nightAfter(shown, nights)}`);
@@ -27,7 +29,7 @@ export default function TonightPage() {
   }, [shown, navigate]);
   if (isPending) return <Loading what="the night" rows={8} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
-  const { sky, timeZone, nowUtcMs, isTonight, isEstimate, rigs } = data;
+  const { sky, nowUtcMs, isTonight, isEstimate, rigs } = data;
   return (
     <>
       <div className="flex items-baseline gap-4">
@@ -49,21 +51,23 @@ export default function TonightPage() {
       </div>
       <div className="mt-2 flex flex-wrap justify-between gap-x-8">
         <dl className="flex flex-wrap gap-x-8 gap-y-1">
-          {skyFacts(sky, timeZone).map(({ name, value }) => (
+          {skyFacts(sky, zone).map(({ name, value }) => (
             <div key={name} className="flex gap-2">
               <dt className="text-soft">{name}</dt>
               <dd>{value}</dd>
             </div>
           ))}
         </dl>
-        <p className="text-soft">times in {timeZone}</p>
+        <p className="text-soft">
+          times in {zoneWords} <kbd className="font-sans text-xs">u</kbd>
+        </p>
       </div>
       {rigs.map((plan) => (
         <RigNight
           key={plan.rigId}
           plan={plan}
           sky={sky}
-          zone={timeZone}
+          zone={zone}
           nowUtcMs={nowUtcMs}
           isTonight={isTonight}
           wish={wish}

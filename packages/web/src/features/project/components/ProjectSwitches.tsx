@@ -61,6 +61,24 @@ export function ProjectSwitches({ project, role, changes, attempt }: ProjectSwit
           ))}
         </select>
       </label>
+      <label title="Star size, star count, guiding and background are held against earlier exposures of the same goal">
+        <input
+          type="checkbox"
+          disabled={!project.mayEdit}
+          checked={project.judging}
+          onChange={(event) => edit({ judging: event.target.checked })}
+        />{' '}
+        <span className="text-soft">judged by rules</span>
+      </label>
+      <label title="Others see its hours as reserved; you and the coordinators see it whole">
+        <input
+          type="checkbox"
+          disabled={!project.mayEdit}
+          checked={project.private}
+          onChange={(event) => edit({ private: event.target.checked })}
+        />{' '}
+        <span className="text-soft">private</span>
+      </label>
       <label>
         <span className="text-soft">Grade</span>{' '}
         <select

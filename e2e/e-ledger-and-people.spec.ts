@@ -1,0 +1,98 @@
+import { expect, test } from '@playwright/test';
+import { frameFile } from './frames.ts';
+import { enterAs, urlOf } from './pages.ts';
+import { queryStack } from './stack.ts';
+
+test.describe.configure({ mode: 'serial' });
+
+interface PanelRow {
+  readonly raDeg: number;
+  readonly decDeg: number;
+  readonly project: string;
+  readonly camera: string;
+}
+
+const panelOf = async (owner: string): Promise<PanelRow> => {
+  const [row] = await queryStack<PanelRow>(
+    `SELECT w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", p.name AS project, c.serial AS camera
+     FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
+     JOIN panel_pointings w ON w.panel_id = l.id JOIN rig_revisions v ON v.rig_id = p.rig_id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
+     JOIN recipe_revisions x ON x.id = g.recipe_revision_id JOIN recipes r ON r.id = x.recipe_id JOIN filters f ON f.id = r.filter_id
+     WHERE f.letter = 'L' AND o.name = '${owner}' AND p.state = 'granted' ORDER BY p.name, l.position LIMIT 1`,
+  );
+  return row;
+};
+
+test('frames are looked at before they count, a doubtful one is matched by hand, one undo takes all back', async ({
+  page,
+}) => {
+  const panel = await panelOf('Ruan Aldous');
+  const at = (i: number) => ({
+    ...panel,
+    filter: 'Lum',
+    startIso: `2026-09-12T12:0${i}:00.250`,
+    exposureSec: 120,
+    pixel: 100 * i,
+    name: `light-${i}.fits`,
+  });
+  const files = [
+    frameFile(at(1)),
+    frameFile(at(2)),
+    frameFile({ ...at(3), decDeg: panel.decDeg + 0.09 }),
+    frameFile({ ...at(4), filter: '' }),
+    { name: 'notes.fits', mimeType: 'text/plain', buffer: Buffer.from('no frame at all') },
+  ];
+  await enterAs(page, 'Ruan Aldous', '/ledger');
+  const total = page.getByText(/^\d+ undecided$/);
+  const before = await total.textContent();
+  await page.getByRole('link', { name: 'Import', exact: true }).click();
+  await page.getByLabel('Choose files').setInputFiles(files);
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('light-1.fits and 4 more');
+  await expect(page.getByRole('region', { name: 'ready' })).toContainText('2 files');
+  await expect(page.getByRole('region', { name: 'ready' })).toContainText(panel.project);
+  const look = page.getByRole('region', { name: 'to look at' });
+  await expect(look).toContainText(/covers \d\d %/);
+  await expect(page.getByRole('region', { name: 'can’t be read' })).toContainText('no FITS file');
+  await look.getByRole('button', { name: 'Yes, this panel' }).click();
+  await expect(page.getByRole('region', { name: 'ready' }).getByRole('listitem')).toHaveCount(2);
+  const choose = page.getByRole('region', { name: 'to choose' });
+  await choose.getByLabel('Filter').selectOption({ label: 'L' });
+  await expect(page.getByRole('button', { name: 'Write 4 into the ledger' })).toBeEnabled();
+  await page.getByRole('button', { name: 'Write 4 into the ledger' }).click();
+  await expect(page.getByText('In the ledger; your last undo takes it back')).toBeVisible();
+  await page.goto(urlOf('/ledger'));
+  await expect(total).not.toHaveText(before!);
+  await page.locator('main').press('z');
+  await expect(page.getByText(/Undone: Imported 4 exposures/)).toBeVisible();
+  await expect(total).toHaveText(before!);
+});
+
+test('two people who change the same wish see both values and choose; what is typed outlives a reload', async ({
+  browser,
+}) => {
+  const one = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const two = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const { project } = await panelOf('Ruan Aldous');
+  for (const [page, name] of [
+    [one, 'Ruan Aldous'],
+    [two, 'Ilse Marwick'],
+  ] as const) {
+    await enterAs(page, name, '/projects');
+    await page.getByRole('link', { name: project, exact: true }).click();
+  }
+  const wanted = (page: typeof one) => page.getByRole('button', { name: 'Wanted through L: change' }).first();
+  const field = (page: typeof one) => page.getByLabel('Wanted through L', { exact: true });
+  await wanted(two).click();
+  await field(two).fill('77');
+  await two.reload();
+  await expect(field(two)).toHaveValue('77');
+  await wanted(one).click();
+  await field(one).fill('66');
+  await field(one).press('Enter');
+  await expect(wanted(one)).toContainText('66');
+  await field(two).press('Enter');
+  const alert = two.getByRole('alert').filter({ hasText: /changed (this )?meanwhile to 66; yours is 77/i });
+  await alert.getByRole('button', { name: 'Use mine, 77' }).click();
+  await expect(wanted(one)).toContainText('77');
+  for (const page of [one, two]) await page.context().close();
+});
