@@ -86,6 +86,7 @@ async function loadPeople(queries: Queries, observatoryId: string, passwordHash:
       password_hash: passwordHash,
       time_zone: person.timeZone,
       demo_password: DEMO_PASSWORD,
+      fits_observer: person.role === 'guest' ? null : person.name,
     })),
   );
   await insertRows(

@@ -95,6 +95,8 @@ export interface Story {
 }
 
 const HISTORY_NIGHTS = 60;
+/** Exposures of a goal that a person has not looked at yet, where a person decides. */
+const WAITING = 18;
 /** While history is played, an exposure that lost more than this to cloud does not count. */
 const CLOUDY_SHARE = 0.35;
 /** An object this far from where the story wants it is out of its season. */
@@ -117,7 +119,7 @@ export function demoStory(
   const taken = new Set<string>();
   const drafts = PROJECTS.map((source) => storyProject(source, midnightUtcMs, catalogue, taken));
   const { exposures: played, nights } = history(drafts, tonightDate, historyNights);
-  const exposures = judgedExposures(drafts, played, nightDatePlus(tonightDate, -2));
+  const exposures = judgedExposures(drafts, played);
   return {
     nowUtcMs,
     tonight,
@@ -351,12 +353,8 @@ function skyOver(project: StoryProject, goal: StoryGoal, rig: DemoRig, startUtcM
   });
 }
 
-/** Verdicts by the rules; where a person decides, hers say the same, and the newest nights still wait for her. */
-function judgedExposures(
-  projects: readonly StoryProject[],
-  exposures: readonly PlayedExposure[],
-  waitsFrom: string,
-): StoryExposure[] {
+/** Verdicts by the rules; where a person decides, hers say the same, and the newest of each goal still wait for her. */
+function judgedExposures(projects: readonly StoryProject[], exposures: readonly PlayedExposure[]): StoryExposure[] {
   const verdicts = new Map<PlayedExposure, Pick<StoryExposure, 'verdict' | 'reason'>>();
   const byGoal = new Map<string, PlayedExposure[]>();
   for (const exposure of exposures) {
@@ -372,7 +370,7 @@ function judgedExposures(
         DEFAULT_RULES,
       );
       own.forEach((exposure, i) => {
-        const waits = source.counting === 'after_person' && exposure.nightDate >= waitsFrom;
+        const waits = source.counting === 'after_person' && i >= own.length - WAITING;
         const { verdict, worst } = given.get(String(i))!;
         const reason = verdict === 'rejected' ? REASONS[worst!.figure] : 'within limits';
         verdicts.set(exposure, waits ? { verdict: 'undecided', reason: '' } : { verdict, reason });

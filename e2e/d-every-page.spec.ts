@@ -1,6 +1,5 @@
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test } from '@playwright/test';
-import { enterAs, urlOf } from './pages.ts';
+import { enterAs, seriousFaults, urlOf } from './pages.ts';
 import { stackState } from './stack.ts';
 
 const PAGES = [
@@ -10,22 +9,11 @@ const PAGES = [
   '/projects?new=1',
   '/ledger',
   '/ledger?verdict=rejected',
+  '/imports',
+  '/members',
   '/observatory',
   '/nowhere',
 ];
-
-async function seriousFaults(page: Parameters<typeof enterAs>[0]): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .map(
-      ({ id, nodes }) =>
-        `${id}: ${nodes
-          .slice(0, 3)
-          .map((node) => node.html.slice(0, 140))
-          .join(' | ')}`,
-    );
-}
 
 test('the sign-in page has no serious fault', async ({ page }) => {
   await page.goto(urlOf('/'));

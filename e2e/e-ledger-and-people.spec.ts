@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { frameFile } from './frames.ts';
-import { enterAs, urlOf } from './pages.ts';
+import { enterAs, seriousFaults, urlOf } from './pages.ts';
 import { queryStack } from './stack.ts';
 
 test.describe.configure({ mode: 'serial' });
@@ -53,6 +53,7 @@ test('frames are looked at before they count, a doubtful one is matched by hand,
   const look = page.getByRole('region', { name: 'to look at' });
   await expect(look).toContainText(/covers \d\d %/);
   await expect(page.getByRole('region', { name: 'can’t be read' })).toContainText('no FITS file');
+  expect(await seriousFaults(page)).toEqual([]);
   await look.getByRole('button', { name: 'Yes, this panel' }).click();
   await expect(page.getByRole('region', { name: 'ready' }).getByRole('listitem')).toHaveCount(2);
   const choose = page.getByRole('region', { name: 'to choose' });
@@ -95,4 +96,59 @@ test('two people who change the same wish see both values and choose; what is ty
   await alert.getByRole('button', { name: 'Use mine, 77' }).click();
   await expect(wanted(one)).toContainText('77');
   for (const page of [one, two]) await page.context().close();
+});
+
+test('rules are tried out before they are set', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/observatory');
+  const rules = page.getByRole('region', { name: /^Judging rules, Heron/ });
+  const guiding = rules.getByLabel(/^Guiding worse than usual/);
+  await guiding.fill('lots');
+  await expect(rules).toContainText('Write a number of sigmas from 1 to 20');
+  await guiding.fill('2');
+  await expect(rules).toContainText(/these rules would reject \d+/);
+  await rules.getByRole('button', { name: 'Use these rules' }).click();
+  await expect(rules).toContainText('set by Ilse Marwick');
+  await expect(guiding).toHaveValue('2');
+});
+
+test('somebody is invited by a link, enters once with it, and is suspended', async ({ browser }) => {
+  const coordinator = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await enterAs(coordinator, 'Ilse Marwick', '/members');
+  const form = coordinator.getByRole('region', { name: 'Invite' });
+  await form.getByRole('button', { name: 'Make the link' }).click();
+  await expect(form.getByText('A name is needed')).toBeVisible();
+  await form.getByLabel('Name', { exact: true }).fill('Tamsin Orr');
+  await form.getByLabel('E-mail address').fill('tamsin@saltbush.example');
+  await form.getByLabel('Time zone').fill('Europe/Dublin');
+  await form.getByRole('button', { name: 'Make the link' }).click();
+  const link = await coordinator.getByLabel('One-time link').inputValue();
+
+  const guest = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  await guest.goto(link);
+  await expect(guest.getByText('Tamsin Orr, you are invited')).toBeVisible();
+  await guest.getByLabel(/^Password/).fill('short');
+  await guest.getByRole('button', { name: 'Enter' }).click();
+  await expect(guest.getByText('At least 10 characters')).toBeVisible();
+  await guest.getByLabel(/^Password/).fill('a long enough password');
+  await guest.getByRole('button', { name: 'Enter' }).click();
+  await expect(guest.getByRole('navigation', { name: 'Pages' })).toBeVisible();
+  await expect(guest.getByText('Tamsin Orr, member')).toBeVisible();
+
+  const row = coordinator.getByRole('row').filter({ hasText: 'Tamsin Orr' });
+  await row.getByRole('button', { name: 'suspend' }).click();
+  await expect(row).toContainText('suspended');
+  await guest.goto(urlOf('/projects'));
+  await expect(guest.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await guest.goto(link);
+  await expect(guest.getByText('used or has expired')).toBeVisible();
+  for (const page of [coordinator, guest]) await page.context().close();
+});
+
+test('times are shown in the observatory’s zone, UTC and one’s own, always named', async ({ page }) => {
+  await enterAs(page, 'Mirela Costin');
+  for (const words of ['Australia/Adelaide, the observatory’s', 'UTC', 'Europe/Bucharest, yours']) {
+    await expect(page.getByText(`times in ${words}`)).toBeVisible();
+    await page.locator('main').press('t');
+    await page.keyboard.press('z');
+  }
 });

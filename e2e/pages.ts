@@ -1,4 +1,5 @@
 // What the browser tests do again and again.
+import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { expect } from '@playwright/test';
 import { stackState } from './stack.ts';
@@ -16,3 +17,17 @@ export async function enterAs(page: Page, name: string, path = '/tonight'): Prom
 
 /** The section of a rig on a night's page. */
 export const rigSection = (page: Page, name: RegExp) => page.getByRole('region', { name });
+
+/** What keeps people out, by the rules of accessibility: serious and critical faults, each with the first places. */
+export async function seriousFaults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes
+          .slice(0, 3)
+          .map((node) => node.html.slice(0, 140))
+          .join(' | ')}`,
+    );
+}

@@ -3,7 +3,9 @@ import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { chromium } from '@playwright/test';
+import { readCsv } from '@meridiem/core';
 import { chromiumOptions } from '../e2e/chromium.ts';
+import { frameFile } from '../e2e/frames.ts';
 
 const [folder = 'docs/screenshots', ...wanted] = process.argv.slice(2);
 const base =
@@ -32,6 +34,8 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('button', { name: /NGC 253/ }).waitFor();
   },
   ledger: (page) => visit(page, '/ledger'),
+  import: openImport,
+  members: (page) => visit(page, '/members'),
   observatory: (page) => visit(page, '/observatory'),
   'tonight-lamp': async (page) => {
     await visit(page, '/tonight');
@@ -46,6 +50,30 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
 async function visit(page: Page, path: string): Promise<void> {
   await page.goto(base + path);
   await page.getByRole('heading', { level: 1 }).waitFor();
+}
+
+/** Frames of the demo's own panels, some of them doubtful; the import is only looked at. */
+async function openImport(page: Page): Promise<void> {
+  const targets = readCsv(await (await page.request.get(`${base}/api/exports/targets`)).text());
+  const panels = targets.filter((row) => row.rig.startsWith('Heron') && row.ra_deg !== '').slice(0, 3);
+  const files = panels.flatMap((panel, p) =>
+    Array.from({ length: 24 - 8 * p }, (_, i) =>
+      frameFile({
+        name: `frame-${p + 1}-${String(i + 1).padStart(3, '0')}.fits`,
+        raDeg: Number(panel.ra_deg),
+        decDeg: Number(panel.dec_deg) + (i % 8 === 7 ? 0.11 : 0),
+        filter: i % 8 === 6 ? '' : p === 1 ? 'SII' : 'Lum',
+        startIso: new Date(Date.UTC(2026, 8, 12 + p, 12, 3 * i, 0, 120)).toISOString().replace('Z', ''),
+        exposureSec: i % 8 === 5 ? 60 : 120,
+        camera: 'HE-0302',
+        pixel: 1000 * p + i,
+      }),
+    ),
+  );
+  const notes = { name: 'observing-notes.txt', mimeType: 'text/plain', buffer: Buffer.from('clear until two') };
+  await visit(page, '/imports');
+  await page.getByLabel('Choose files').setInputFiles([...files, notes]);
+  await page.getByRole('region', { name: 'ready' }).waitFor();
 }
 
 const browser = await chromium.launch(chromiumOptions());

@@ -1,5 +1,6 @@
 import * as exports from './exports.ts';
 import * as imports from './imports.ts';
+import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
 import * as nights from './nights.ts';
@@ -14,6 +15,7 @@ export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';
 export * from './imports.ts';
+export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
 export * from './nights.ts';
@@ -29,7 +31,7 @@ const isOperation = (value: unknown): value is AnyOperation =>
 
 /** Every operation there is, by name. */
 export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
-  [session, observatory, limits, projects, ledger, imports, exports, people, nights, runner].flatMap((module) =>
-    Object.entries(module).filter(([, value]) => isOperation(value)),
+  [session, observatory, limits, projects, ledger, judging, imports, exports, people, nights, runner].flatMap(
+    (module) => Object.entries(module).filter(([, value]) => isOperation(value)),
   ),
 ) as Record<string, AnyOperation>;

@@ -46,7 +46,7 @@ export function Shell({ account }: { account: Account }) {
       { words: 'New project', keys: 'gn', run: () => void navigate('/projects?new=1') },
       { words: 'Import exposures', keys: 'gi', run: () => void navigate('/imports') },
       ...THEMES.map((name) => ({ words: `Read by ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
-      { words: 'Times by the observatory, UTC or my own zone', keys: 'u', run: turnZone },
+      { words: 'Times by the observatory, UTC or my own zone', keys: 'tz', run: turnZone },
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
       { words: 'Sign out', keys: 'gx', run: leave },
     ];

@@ -16,7 +16,7 @@ const REASONS: Readonly<Record<FigureOutcome['figure'], string>> = {
   background: 'moonlight',
 };
 
-interface JudgedRow extends JudgedExposure {
+export interface JudgedRow extends JudgedExposure {
   readonly goalId: string;
   readonly projectId: string;
   readonly panelName: string;
@@ -31,16 +31,16 @@ interface JudgedRow extends JudgedExposure {
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */
 export async function judgeGoals(queries: Queries, observatoryId: string, goalIds: readonly string[]): Promise<void> {
   for (const goalId of new Set(goalIds)) {
-    const rows = await recentOf(queries, goalId);
-    if (!rows[0]?.judging) continue;
-    const verdicts = judgeSequence(rows, rows[0].rules);
-    const changed = rows.slice(-GIVEN).flatMap((row) => {
-      const given = verdicts.get(row.id)!;
+    const judged = await judgedAgain(queries, goalId);
+    if (!judged[0]?.row.judging) continue;
+    const changed = judged.flatMap(({ row, given }) => {
       const reason = reasonOf(given);
-      return given.verdict === (row.ruleVerdict ?? 'undecided') &&
-        (row.ruleVerdict === null || reason === row.ruleReason)
-        ? []
-        : [{ row, given, reason }];
+      // No rule verdict means undecided already, unless there is a new level to tell of.
+      const isKnown =
+        row.ruleVerdict === null
+          ? given.verdict === 'undecided' && !given.isNewLevel
+          : given.verdict === row.ruleVerdict && reason === row.ruleReason;
+      return isKnown ? [] : [{ row, given, reason }];
     });
     await insertRows(
       queries,
@@ -60,7 +60,20 @@ export async function judgeGoals(queries: Queries, observatoryId: string, goalId
   }
 }
 
-/** "cloud: stars 412, usually 830 (4.1 σ)" with values as corrected; what is within limits says just that. */
+/** The newest exposures of a goal with the verdict that rules would give them; nothing is written.
+ * @param rules to try out; those in force where left out */
+export async function judgedAgain(
+  queries: Queries,
+  goalId: string,
+  rules?: JudgingRules,
+): Promise<{ row: JudgedRow; given: GivenVerdict }[]> {
+  const rows = await recentOf(queries, goalId);
+  if (rows.length === 0) return [];
+  const verdicts = judgeSequence(rows, rules ?? rows[0].rules);
+  return rows.slice(-GIVEN).map((row) => ({ row, given: verdicts.get(row.id)! }));
+}
+
+/** The reason as a person would give it; what is within limits says just that. */
 function reasonOf({ verdict, worst, isNewLevel }: GivenVerdict): string {
   if (isNewLevel) return 'new level';
   if (verdict !== 'rejected' || !worst) return verdict === 'accepted' ? 'within limits' : 'too few to compare';

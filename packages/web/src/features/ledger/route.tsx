@@ -7,6 +7,7 @@ import { useNotice } from '../../app/notices.tsx';
 import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours } from '../../words/format.ts';
+import { AlertList } from './components/AlertList.tsx';
 import { LedgerTable } from './components/LedgerTable.tsx';
 import { ReasonDialog } from './components/ReasonDialog.tsx';
 import type { LedgerFilters } from './queries.ts';
@@ -110,9 +111,10 @@ export default function LedgerPage() {
           </a>
         </span>
         <span className="text-soft">
-          times in {zoneWords} <kbd className="font-sans text-xs">u</kbd>
+          times in {zoneWords} <kbd className="font-sans text-xs">tz</kbd>
         </span>
       </p>
+      <AlertList zone={zone} />
       <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
         {selection.ids.size > 0 ? `${selection.ids.size} selected:` : 'The row under the cursor:'}
         {VERDICTS.map((verdict) => (

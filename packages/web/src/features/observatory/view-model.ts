@@ -1,5 +1,5 @@
 // The site and rigs in words: what a person checks before trusting the numbers.
-import type { Rig } from '@meridiem/contract';
+import type { Rig, Rules, RulesPreview } from '@meridiem/contract';
 import { fieldOf, implausibleOptics } from '@meridiem/core';
 
 /** A number as people type it, with comma, true minus or a hemisphere letter.
@@ -44,3 +44,27 @@ export const MOUNT_WORDS = {
   alt_azimuth: 'alt-azimuth',
 } as const;
 export const ROTATOR_WORDS = { motor: 'by motor', hand: 'by hand, on a visit', none: 'fixed' } as const;
+
+export const RULES: readonly (keyof Rules)[] = ['starSize', 'starCount', 'guiding', 'background'];
+export const RULE_WORDS: Readonly<Record<keyof Rules, string>> = {
+  starSize: 'Stars larger than usual by',
+  starCount: 'Fewer stars than usual by',
+  guiding: 'Guiding worse than usual by',
+  background: 'Sky brighter than foretold by',
+};
+
+/** Sigmas as typed; null for "off", undefined where it can't be read. */
+export function sigmasOf(text: string): number | null | undefined {
+  const plain = text.trim().toLowerCase().replace(',', '.');
+  if (plain === 'off') return null;
+  const value = Number(plain);
+  return plain !== '' && value >= 1 && value <= 20 ? value : undefined;
+}
+
+/** "Of the newest 812 exposures 37 are rejected now; these rules would reject 52: 20 for star size, …" */
+export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: RulesPreview): string {
+  const names = { starSize: 'star size', starCount: 'star count', guiding: 'guiding', background: 'the sky' };
+  const parts = RULES.flatMap((key) => (byFigure[key] > 0 ? [`${byFigure[key]} for ${names[key]}`] : []));
+  const why = parts.length > 0 ? `: ${parts.join(', ')}` : '';
+  return `Of the newest ${exposures} exposures ${rejectedNow} are rejected by rule now; these rules would reject ${wouldReject}${why}.`;
+}

@@ -59,7 +59,7 @@ export default function TonightPage() {
           ))}
         </dl>
         <p className="text-soft">
-          times in {zoneWords} <kbd className="font-sans text-xs">u</kbd>
+          times in {zoneWords} <kbd className="font-sans text-xs">tz</kbd>
         </p>
       </div>
       {rigs.map((plan) => (

@@ -47,7 +47,7 @@ export function Preview({ id }: { id: string }) {
             </button>
             <button
               type="button"
-              className="act-strong"
+              className="act act-strong"
               disabled={isReading || apply.isPending || toWrite(rows) === 0}
               onClick={write}
             >

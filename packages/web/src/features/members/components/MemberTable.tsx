@@ -3,6 +3,7 @@ import { ROLES } from '@meridiem/contract';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
+import { useAccount } from '../../../app/session.ts';
 import { dateOf } from '../../../words/format.ts';
 import type { MemberActs } from '../queries.ts';
 import { GoodbyeDialog } from './GoodbyeDialog.tsx';
@@ -17,6 +18,7 @@ interface MemberTableProps {
 /** Everybody with role and projects; a coordinator changes roles and lets people pause or go. */
 export function MemberTable({ people, isCoordinator, acts }: MemberTableProps) {
   const notice = useNotice();
+  const { timeZone } = useAccount();
   const [leaving, setLeaving] = useState<Person | null>(null);
   const [link, setLink] = useState<{ person: Person; path: string } | null>(null);
   const attempt = (work: Promise<unknown>, done: string): void =>
@@ -72,7 +74,7 @@ export function MemberTable({ people, isCoordinator, acts }: MemberTableProps) {
               <td className="text-right">{person.projects}</td>
               <td className="text-soft">{person.timeZone}</td>
               <td className="text-soft">{person.fitsObserver ?? '—'}</td>
-              <td className="whitespace-nowrap text-soft">{dateOf(person.sinceUtcMs, person.timeZone)}</td>
+              <td className="whitespace-nowrap text-soft">{dateOf(person.sinceUtcMs, timeZone)}</td>
               {isCoordinator && <td className="text-soft">{person.email}</td>}
               {isCoordinator && (
                 <td className="whitespace-nowrap text-right">

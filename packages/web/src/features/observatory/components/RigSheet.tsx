@@ -4,6 +4,7 @@ import { EditableText } from '../../../ui/EditableText.tsx';
 import { dateOf, degrees } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { MOUNT_WORDS, rigFacts, ROTATOR_WORDS, typedNumber } from '../view-model.ts';
+import { RuleSheet } from './RuleSheet.tsx';
 import { Line } from './Sheet.tsx';
 
 interface RigSheetProps {
@@ -123,6 +124,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
           {rig.costs.autofocusEveryMin} min
         </Line>
       </dl>
+      <RuleSheet rig={rig} zone={zone} mayEdit={mayEdit} />
     </section>
   );
 }
