@@ -7,6 +7,7 @@ import * as nights from './nights.ts';
 import * as observatory from './observatory.ts';
 import type { AnyOperation } from './operation.ts';
 import * as people from './people.ts';
+import * as progress from './progress.ts';
 import * as projects from './projects.ts';
 import * as runner from './runner.ts';
 import * as session from './session.ts';
@@ -22,6 +23,7 @@ export * from './nights.ts';
 export * from './observatory.ts';
 export * from './operation.ts';
 export * from './people.ts';
+export * from './progress.ts';
 export * from './projects.ts';
 export * from './runner.ts';
 export * from './session.ts';
@@ -31,7 +33,7 @@ const isOperation = (value: unknown): value is AnyOperation =>
 
 /** Every operation there is, by name. */
 export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
-  [session, observatory, limits, projects, ledger, judging, imports, exports, people, nights, runner].flatMap(
+  [session, observatory, limits, projects, ledger, judging, progress, imports, exports, people, nights, runner].flatMap(
     (module) => Object.entries(module).filter(([, value]) => isOperation(value)),
   ),
 ) as Record<string, AnyOperation>;

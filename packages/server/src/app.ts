@@ -18,7 +18,7 @@ import { catalogueRoutes, createCatalogueService } from './modules/catalogue/ind
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createImportService, importRoutes } from './modules/imports/index.ts';
-import { createLedgerService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
+import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
 import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
@@ -69,7 +69,11 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(projectRoutes, { service: projects });
   await app.register(nightRoutes, { service: nights });
   const ledger = createLedgerService({ database, changes });
-  await app.register(ledgerRoutes, { service: ledger, rules: createRuleService({ database }) });
+  await app.register(ledgerRoutes, {
+    service: ledger,
+    rules: createRuleService({ database }),
+    progress: createProgressService({ database }),
+  });
   await app.register(importRoutes, { service: createImportService({ database, changes, observatory, ledger }) });
   await app.register(exportRoutes, { service: createExportService({ database }) });
   await app.register(runRoutes, { service: createRunService({ database }) });

@@ -1,5 +1,14 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { judgeExposures, listExposures, listLedgerNights, listProjects, undoLast } from '@meridiem/contract';
+import {
+  judgeExposures,
+  listExposures,
+  listLedgerNights,
+  listProjects,
+  readProjectNights,
+  readReasons,
+  readReview,
+  undoLast,
+} from '@meridiem/contract';
 import { seededRandom } from '@meridiem/core';
 import { HISTORY_TABLES } from '../src/database/migrate.ts';
 import { migrate, MIGRATIONS } from '../src/database/migrate.ts';
@@ -53,6 +62,32 @@ describe('the ledger', () => {
 
   it('refuses a page that is not one', async () =>
     expect((await test.call('sam', listExposures, { query: { before: 'nonsense' } })).status).toBe(422));
+});
+
+describe('what nights brought', () => {
+  it('is numbered within a project and adds up to its totals', async () => {
+    const { rows } = await newest();
+    const id = rows[0].projectId!;
+    const { nights } = (await test.call('ilse', readProjectNights, { params: { id } })).body;
+    expect(nights.map((night) => night.number)).toEqual(nights.map((_, i) => i + 1));
+    const { totals } = await newest({ project: id });
+    for (const verdict of ['accepted', 'undecided', 'rejected'] as const)
+      expect(nights.flatMap((night) => night.filters).reduce((sum, filter) => sum + filter[verdict], 0)).toBe(
+        totals[verdict],
+      );
+  });
+
+  it('is reviewed over a period, and says why exposures were lost', async () => {
+    const query = { from: '2020-01-01', to: '2030-01-01' };
+    const { projects } = (await test.call('ilse', readReview, { query })).body;
+    const { totals } = await newest();
+    expect(projects.reduce((sum, project) => sum + project.accepted, 0)).toBe(totals.accepted);
+    const none = (await test.call('ilse', readReview, { query: { from: '2001-01-01', to: '2001-02-01' } })).body;
+    expect(none.projects).toEqual([]);
+    expect((await test.call('ilse', readReview, { query: { from: query.to, to: query.from } })).error.field).toBe('to');
+    const { reasons } = (await test.call('ilse', readReasons)).body;
+    expect(reasons.reduce((sum, { count }) => sum + count, 0)).toBe(totals.rejected);
+  });
 });
 
 describe('verdicts', () => {

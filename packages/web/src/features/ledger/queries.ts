@@ -1,5 +1,12 @@
 import type { BodyOf, QueryOf } from '@meridiem/contract';
-import { judgeExposures, listExposures, listLedgerNights, listProjects, readObservatory } from '@meridiem/contract';
+import {
+  judgeExposures,
+  listExposures,
+  listLedgerNights,
+  listProjects,
+  readObservatory,
+  readReasons,
+} from '@meridiem/contract';
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
@@ -29,3 +36,10 @@ export function useJudge() {
     onSuccess: () => queryClient.invalidateQueries({ queryKey: ['ledger'] }),
   });
 }
+
+export const useReasons = (filters: LedgerFilters) =>
+  useQuery({
+    queryKey: ['ledger', 'reasons', filters],
+    queryFn: ({ signal }) => call(readReasons, { query: filters, signal }),
+    placeholderData: (previous) => previous,
+  });

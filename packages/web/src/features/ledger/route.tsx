@@ -11,7 +11,14 @@ import { AlertList } from './components/AlertList.tsx';
 import { LedgerTable } from './components/LedgerTable.tsx';
 import { ReasonDialog } from './components/ReasonDialog.tsx';
 import type { LedgerFilters } from './queries.ts';
-import { useJudge, useLedger, useLedgerNights, useLedgerObservatory, useLedgerProjects } from './queries.ts';
+import {
+  useJudge,
+  useLedger,
+  useLedgerNights,
+  useLedgerObservatory,
+  useLedgerProjects,
+  useReasons,
+} from './queries.ts';
 import { EMPTY_SELECTION, judged } from './view-model.ts';
 
 type Verdict = LedgerRow['verdict'];
@@ -28,6 +35,7 @@ export default function LedgerPage() {
   const { data: projects } = useLedgerProjects();
   const { data: observatory } = useLedgerObservatory();
   const { zone, words: zoneWords } = useShownZone(observatory?.timeZone ?? 'utc');
+  const { data: lost } = useReasons(filters);
   const judge = useJudge();
   const notice = useNotice();
   const [selection, setSelection] = useState(EMPTY_SELECTION);
@@ -39,7 +47,8 @@ export default function LedgerPage() {
   const rowIds = rows.map((row) => row.id);
   const { totals } = data.pages[0];
   const choose = (key: (typeof FILTER_KEYS)[number], value: string): void => {
-    const next = new URLSearchParams(search);
+    // The address itself: two choices in quick succession come before the page has been drawn anew.
+    const next = new URLSearchParams(window.location.search);
     if (value) next.set(key, value);
     else next.delete(key);
     setSelection(EMPTY_SELECTION);
@@ -98,7 +107,14 @@ export default function LedgerPage() {
           {totals.accepted} accepted<span className="unit">{hours(totals.acceptedHours)} h</span>
         </span>
         <span>{totals.undecided} undecided</span>
-        <span>{totals.rejected} rejected, kept</span>
+        <span>
+          {totals.rejected} rejected, kept
+          {lost && lost.reasons.length > 0 && (
+            <span className="text-soft">
+              : {lost.reasons.map(({ reason, count }) => `${reason} ${count}`).join(', ')}
+            </span>
+          )}
+        </span>
         <span className="no-print ml-auto flex gap-4">
           <Link className="word-link" to="/imports">
             Import

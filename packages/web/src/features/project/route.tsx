@@ -8,6 +8,7 @@ import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { duration, hours, percent } from '../../words/format.ts';
 import { History } from './components/History.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
+import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
 import { ProjectSwitches } from './components/ProjectSwitches.tsx';
 import { useObservatory, useProject, useProjectChanges } from './queries.ts';
@@ -106,6 +107,7 @@ export default function ProjectPage() {
           <p className="mt-2 text-soft">Limits show once the project has a goal.</p>
         )}
       </section>
+      <NightsGathered projectId={id} />
       <History projectId={id} zone={zone} />
     </>
   );

@@ -1,5 +1,5 @@
 // A project's goals to matrices and sentences.
-import type { Goal, LimitRow, Panel, Project } from '@meridiem/contract';
+import type { Goal, LimitRow, Panel, Project, ProjectNight } from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
 import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
 import { clock, duration, hours } from '../../words/format.ts';
@@ -67,3 +67,21 @@ export function limitLines(project: Project, filterClass: FilterClass): LimitLin
 export const classesOf = (panels: readonly Panel[]): FilterClass[] => [
   ...new Set(panels.flatMap((panel) => panel.goals.map((goal) => goal.filterClass))),
 ];
+
+export type GatheredPoint = { readonly nightDate: string } & Readonly<Record<string, number | string>>;
+
+/** Accepted hours summed up night by night, a column a filter; every point has every filter. */
+export function gatheredHours(nights: readonly ProjectNight[]): {
+  points: GatheredPoint[];
+  filters: { letter: string; filterClass: FilterClass }[];
+} {
+  const filters = new Map<string, FilterClass>();
+  for (const { filters: own } of nights)
+    for (const { filterLetter, filterClass } of own) filters.set(filterLetter, filterClass);
+  const sums = new Map([...filters.keys()].map((letter) => [letter, 0]));
+  const points = nights.map(({ nightDate, filters: own }) => {
+    for (const { filterLetter, acceptedHours } of own) sums.set(filterLetter, sums.get(filterLetter)! + acceptedHours);
+    return { nightDate, ...Object.fromEntries(sums) };
+  });
+  return { points, filters: [...filters].map(([letter, filterClass]) => ({ letter, filterClass })) };
+}

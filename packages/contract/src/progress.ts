@@ -1,0 +1,66 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { FilterClass, Id, IdParams, NightDateText, oneOf } from './common.ts';
+import { VERDICTS } from './ledger.ts';
+import { EVERYONE, operation } from './operation.ts';
+
+const FilterNight = Type.Object({
+  filterLetter: Type.String(),
+  filterClass: FilterClass,
+  accepted: Type.Integer(),
+  undecided: Type.Integer(),
+  rejected: Type.Integer(),
+  acceptedHours: Type.Number(),
+});
+
+/** A night on which a project was exposed, numbered from its first. */
+export const ProjectNight = Type.Object({
+  number: Type.Integer(),
+  nightDate: Type.String(),
+  filters: Type.Array(FilterNight),
+});
+export type ProjectNight = Static<typeof ProjectNight>;
+
+export const readProjectNights = operation({
+  method: 'GET',
+  path: '/projects/:id/nights',
+  summary: 'What each night brought a project, oldest first, by filter and verdict.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({ nights: Type.Array(ProjectNight) }),
+});
+
+export const ReviewRow = Type.Object({
+  projectId: Id,
+  projectName: Type.String(),
+  ownerName: Type.String(),
+  nights: Type.Integer(),
+  accepted: Type.Integer(),
+  undecided: Type.Integer(),
+  rejected: Type.Integer(),
+  acceptedHours: Type.Number(),
+});
+export type ReviewRow = Static<typeof ReviewRow>;
+
+export const readReview = operation({
+  method: 'GET',
+  path: '/review',
+  summary: 'What was gathered between two nights, over all projects.',
+  access: EVERYONE,
+  query: Type.Object({ from: NightDateText, to: NightDateText }),
+  response: Type.Object({ projects: Type.Array(ReviewRow) }),
+});
+
+export const readReasons = operation({
+  method: 'GET',
+  path: '/exposures/reasons',
+  summary: 'Why exposures were rejected, counted, by the same choices as the ledger’s page.',
+  access: EVERYONE,
+  query: Type.Object({
+    project: Type.Optional(Id),
+    filter: Type.Optional(Id),
+    night: Type.Optional(NightDateText),
+    verdict: Type.Optional(oneOf(VERDICTS)),
+  }),
+  response: Type.Object({ reasons: Type.Array(Type.Object({ reason: Type.String(), count: Type.Integer() })) }),
+});
