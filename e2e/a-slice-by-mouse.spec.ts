@@ -162,7 +162,7 @@ test('verdicts are given in bulk, filtered and kept', async ({ page }) => {
 test('the observatory is checked by its sunset and shows what a change of optics does', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/observatory');
   await expect(page.getByText(/Local sunset tonight is \d\d:\d\d.*The noon sun stands in the north/)).toBeVisible();
-  const rig = page.getByRole('region', { name: /Wren/ });
+  const rig = page.getByRole('region', { name: /^Wren/ });
   await expect(rig).toContainText('1.56° × 1.17°');
   await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
   await rig.getByLabel('Focal length, Wren, the wide refractor').fill('53');

@@ -85,3 +85,24 @@ export function gatheredHours(nights: readonly ProjectNight[]): {
   });
   return { points, filters: [...filters].map(([letter, filterClass]) => ({ letter, filterClass })) };
 }
+
+/** Lines that end closer than this share of the highest carry one label. */
+const LABEL_APART = 0.06;
+
+/** What stands at the end of each filter's line: its letter, or all letters of lines that end together on the first of them. */
+export function endLabels(
+  points: readonly GatheredPoint[],
+  filters: readonly { readonly letter: string }[],
+): Map<string, string> {
+  const last = points.at(-1);
+  if (!last) return new Map();
+  const ends = filters.map(({ letter }) => ({ letter, end: last[letter] as number })).sort((a, b) => b.end - a.end);
+  const labels = new Map<string, string>();
+  let first: { letter: string; end: number } | null = null;
+  for (const one of ends) {
+    if (first && first.end - one.end < LABEL_APART * ends[0].end)
+      labels.set(first.letter, `${labels.get(first.letter)} ${one.letter}`).set(one.letter, '');
+    else labels.set((first = one).letter, one.letter);
+  }
+  return labels;
+}

@@ -1,6 +1,6 @@
 import type { ImportPreview } from '@meridiem/contract';
 import { useState } from 'react';
-import { hours } from '../../../words/format.ts';
+import { duration } from '../../../words/format.ts';
 import type { FileGroup } from '../view-model.ts';
 
 interface Choice {
@@ -35,7 +35,7 @@ export function GroupLine({ group, preview, isOpen, onMatch }: GroupLineProps) {
           onClick={() => setUnfolded(!unfolded)}
         >
           {rows.length} {rows.length === 1 ? 'file' : 'files'}
-          <span className="block text-xs text-soft">{hours(group.hours)} h</span>
+          <span className="block text-xs text-soft">{duration(group.hours * 3600)}</span>
         </button>
         <div>
           <p className="font-serif text-base">{group.goal}</p>

@@ -2,18 +2,19 @@ import type { ProjectNight } from '@meridiem/contract';
 import { CartesianGrid, LabelList, Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { filterColour } from '../../../filters/filter-look.ts';
 import { dayOf, hours } from '../../../words/format.ts';
-import { gatheredHours } from '../view-model.ts';
+import { endLabels, gatheredHours } from '../view-model.ts';
 
 /** Accepted hours per filter, night after night; the line's end is labelled with its filter. */
 export default function GatheredChart({ nights }: { nights: readonly ProjectNight[] }) {
   const { points, filters } = gatheredHours(nights);
+  const labels = endLabels(points, filters);
   const summary = filters.map(({ letter }) => `${letter} ${hours(points.at(-1)![letter] as number)} h`).join(', ');
   return (
     <figure>
       <figcaption className="text-soft">Accepted hours, night after night</figcaption>
       <div role="img" aria-label={`Accepted hours grown to: ${summary}`} className="h-[240px]">
         <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 600, height: 240 }}>
-          <LineChart data={points} margin={{ top: 8, right: 44, bottom: 4, left: 0 }} accessibilityLayer={false}>
+          <LineChart data={points} margin={{ top: 8, right: 76, bottom: 4, left: 0 }} accessibilityLayer={false}>
             <CartesianGrid stroke="var(--hairline)" vertical={false} />
             <XAxis
               dataKey="nightDate"
@@ -45,7 +46,7 @@ export default function GatheredChart({ nights }: { nights: readonly ProjectNigh
                   content={({ x, y, index }) =>
                     index === points.length - 1 ? (
                       <text x={Number(x) + 6} y={Number(y) + 4} fontSize={12} fontWeight={600} fill="var(--ink)">
-                        {letter}
+                        {labels.get(letter)}
                       </text>
                     ) : null
                   }
