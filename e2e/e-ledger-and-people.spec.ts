@@ -98,6 +98,19 @@ test('two people who change the same wish see both values and choose; what is ty
   for (const page of [one, two]) await page.context().close();
 });
 
+test('a project is copied with its goals, and without what was gathered', async ({ page }) => {
+  const { project } = await panelOf('Ruan Aldous');
+  await enterAs(page, 'Jonah Teague', '/projects');
+  await page.getByRole('link', { name: project, exact: true }).click();
+  await page.getByRole('button', { name: 'copy', exact: true }).click();
+  await page.getByLabel('Name of the copy').fill('A second look');
+  await page.getByRole('button', { name: 'Make the draft' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('A second look');
+  await expect(page.getByText('Jonah Teague · ')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Nights' })).toContainText('none yet');
+  await expect(page.getByRole('button', { name: 'Wanted through L: change' }).first()).toBeVisible();
+});
+
 test('rules are tried out before they are set', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/observatory');
   const rules = page.getByRole('region', { name: /^Judging rules, Heron/ });

@@ -71,6 +71,8 @@ export const Goal = Type.Object({
   limits: Type.Array(LimitShown),
   ownLimits: Type.Array(LimitRow),
   tonight: Nullable(Chance),
+  /** What its exposures mix that should not be mixed: gains, cameras; null where all are alike. */
+  mixed: Nullable(Type.String()),
 });
 export type Goal = Static<typeof Goal>;
 
@@ -163,6 +165,17 @@ export const addProject = operation({
     decText: Type.String({ maxLength: 40 }),
     positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
   }),
+  response: Type.Object({ id: Id }),
+});
+
+export const copyProject = operation({
+  method: 'POST',
+  path: '/projects/:id/copy',
+  summary:
+    'A draft of one’s own with the same target, panels and limits, with or without the goals; never with what was gathered.',
+  access: MEMBERS,
+  params: IdParams,
+  body: Type.Object({ name: Words(80), withGoals: Type.Boolean() }),
   response: Type.Object({ id: Id }),
 });
 

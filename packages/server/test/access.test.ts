@@ -24,6 +24,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /projects': 'ghmc',
   'GET /projects/:id': 'ghmc',
   'POST /projects': 'hmc',
+  'POST /projects/:id/copy': 'hmc',
   'PATCH /projects/:id': 'hmc',
   'PATCH /panels/:id': 'hmc',
   'POST /goals': 'hmc',

@@ -229,7 +229,7 @@ describe('exports', () => {
   });
 
   it('of goals and targets hold what the pages show', async () => {
-    const goals = readCsv((await test.call('ruan', exportGoals)).body);
+    const goals = readCsv((await test.call('ilse', exportGoals)).body);
     const stored = await test.database.one<{ count: number }>('SELECT count(*)::int AS count FROM goals');
     expect(goals).toHaveLength(stored!.count);
     const targets = readVoTable((await test.call('sam', exportTargets, { query: { format: 'votable' } })).body);

@@ -3,6 +3,7 @@ import type { Goal, Project } from '@meridiem/contract';
 import {
   addGoal,
   addProject,
+  copyProject,
   editGoal,
   editPanel,
   editProject,
@@ -358,5 +359,55 @@ describe('a night', () => {
   it('of the coming quarter is an estimate; beyond is not there', async () => {
     expect((await test.call('sam', readNight, { params: { nightDate: '2026-11-20' } })).body.isEstimate).toBe(true);
     expect((await test.call('sam', readNight, { params: { nightDate: '2027-11-20' } })).status).toBe(404);
+  });
+});
+
+describe('a copy', () => {
+  it('has target, panels, limits and goals, and nothing that was gathered', async () => {
+    const source = await projectNamed('six panels');
+    const copied = await test.call('jonah', copyProject, {
+      params: { id: source.id },
+      body: { name: 'Six again', withGoals: true },
+    });
+    const { body: copy } = await test.call('jonah', readProject, { params: copied.body });
+    expect(copy).toMatchObject({ name: 'Six again', ownerName: 'Jonah Teague', state: 'draft', mayEdit: true });
+    expect(copy.limits).toEqual(source.limits);
+    expect(copy.panels.map(({ raDeg, decDeg, positionAngleDeg }) => ({ raDeg, decDeg, positionAngleDeg }))).toEqual(
+      source.panels.map(({ raDeg, decDeg, positionAngleDeg }) => ({ raDeg, decDeg, positionAngleDeg })),
+    );
+    const goals = copy.panels.flatMap((panel) => panel.goals);
+    expect(goals.map(({ filterLetter, wanted }) => [filterLetter, wanted])).toEqual(
+      source.panels.flatMap((panel) => panel.goals).map(({ filterLetter, wanted }) => [filterLetter, wanted]),
+    );
+    expect(goals.every(({ tally }) => tally.accepted + tally.undecided + tally.rejected === 0)).toBe(true);
+  });
+
+  it('may come without goals, and of a private project only to those who see it', async () => {
+    const source = await projectNamed('six panels');
+    const params = { id: source.id };
+    const bare = await test.call('ilse', copyProject, { params, body: { name: 'Bare', withGoals: false } });
+    const { body: copy } = await test.call('ilse', readProject, { params: bare.body });
+    expect(copy.panels).toHaveLength(source.panels.length);
+    expect(copy.panels.flatMap((panel) => panel.goals)).toEqual([]);
+    await test.ownerDatabase.rows('UPDATE projects SET private = true WHERE id = $1', [source.id]);
+    const other = source.ownerName === 'Jonah Teague' ? 'ruan' : 'jonah';
+    expect((await test.call(other, copyProject, { params, body: { name: 'x', withGoals: true } })).status).toBe(404);
+    await test.ownerDatabase.rows('UPDATE projects SET private = false WHERE id = $1', [source.id]);
+  });
+});
+
+describe('a goal whose exposures mix gains', () => {
+  it('says so', async () => {
+    const before = await test.database.one<{ goalId: string; projectId: string; exposureId: string }>(
+      `SELECT goal_id AS "goalId", project_id AS "projectId", exposure_id AS "exposureId" FROM ledger_rows WHERE goal_id IS NOT NULL AND verdict = 'accepted' LIMIT 1`,
+    );
+    const { goalId, projectId, exposureId } = before!;
+    const goalNow = async () => {
+      const { body } = await test.call('ilse', readProject, { params: { id: projectId } });
+      return body.panels.flatMap((panel) => panel.goals).find((goal) => goal.id === goalId)!;
+    };
+    expect((await goalNow()).mixed).toBeNull();
+    await test.ownerDatabase.rows('UPDATE exposures SET gain = 999 WHERE id = $1', [exposureId]);
+    expect((await goalNow()).mixed).toMatch(/gains .*999/);
   });
 });

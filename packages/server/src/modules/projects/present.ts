@@ -119,6 +119,8 @@ export interface ProjectSurroundings {
   readonly costs: StepCosts;
   readonly limits: readonly ScopedLimitRow[];
   readonly night: { startUtcMs: number; endUtcMs: number };
+  /** Words about goals whose exposures mix what should not be mixed. */
+  readonly mixes: ReadonlyMap<string, string>;
 }
 
 export function projectPage(parts: ProjectParts, viewer: Viewer, around: ProjectSurroundings): Project {
@@ -149,7 +151,7 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
   };
 }
 
-function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits }: ProjectSurroundings): Goal {
+function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes }: ProjectSurroundings): Goal {
   const own = limits.filter((limit) => limit.goalId === goal.id);
   const tally = tallyOf(goal, parts.project.counting, parts.acceptanceRate);
   const left = tally.toPlan === null ? null : goalTime(costs, goal, tally.toPlan);
@@ -173,6 +175,7 @@ function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits }: Proj
     limits: LIMIT_KEYS.map((key) => ({ key, ...inForce[key] })),
     ownLimits: own.map(({ class: ofClass, key, value }) => ({ class: ofClass, key, value })),
     tonight: parts.chances.get(goal.id) ?? null,
+    mixed: mixes.get(goal.id) ?? null,
   };
 }
 

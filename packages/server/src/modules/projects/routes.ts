@@ -1,6 +1,7 @@
 import {
   addGoal,
   addProject,
+  copyProject,
   editGoal,
   editPanel,
   editProject,
@@ -16,6 +17,7 @@ export async function projectRoutes(app: FastifyInstance, { service }: { service
   serve(app, listProjects, async ({ viewer }) => ({ projects: await service.list(viewer) }));
   serve(app, readProject, async ({ viewer, params }) => service.read(viewer, params.id));
   serve(app, addProject, async ({ viewer, body }) => service.add(viewer, body));
+  serve(app, copyProject, async ({ viewer, params, body }) => service.copy(viewer, params.id, body));
   serve(app, editProject, async ({ viewer, params, body }) => service.edit(viewer, params.id, body));
   serve(app, editPanel, async ({ viewer, params, body }) => service.editPanel(viewer, params.id, body));
   serve(app, addGoal, async ({ viewer, body }) => service.addGoal(viewer, body));

@@ -7,6 +7,7 @@ import type {
   ProjectRow,
   addGoal,
   addProject,
+  copyProject,
   editGoal,
   editPanel,
   editProject,
@@ -21,6 +22,8 @@ import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
 import type { NightService } from '../nights/index.ts';
 import { chanceOf } from '../nights/index.ts';
+import { copyOf } from './copy.ts';
+import { mixesOf } from './mixes.ts';
 import type { ProjectParts, ScopedLimitRow } from './present.ts';
 import { mayEdit, projectPage, projectRow } from './present.ts';
 import type { GoalRecord, ProjectRecord } from './repository.ts';
@@ -92,15 +95,16 @@ export function createProjectService({ database, changes, nights }: ProjectServi
     async read(viewer: Viewer, projectId: string): Promise<Project> {
       const [project] = await projectsOf(database, viewer.observatoryId, projectId);
       if (!project || !isVisible(project, viewer)) throw notFound('project');
-      const [{ chances, observatory, sky }, panels, goals, limits] = await Promise.all([
+      const [{ chances, observatory, sky }, panels, goals, limits, mixes] = await Promise.all([
         chancesTonight(viewer),
         panelsOf(database, viewer.observatoryId, projectId),
         goalsOf(database, viewer.observatoryId, projectId),
         limitRowsOf(database, viewer.observatoryId),
+        mixesOf(database, projectId),
       ]);
       const costs = observatory.rigs.find((rig) => rig.id === project.rigId)?.costs ?? DEFAULT_STEP_COSTS;
       const night = { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs };
-      return projectPage(partsOf(project, { panels, goals, chances }), viewer, { costs, limits, night });
+      return projectPage(partsOf(project, { panels, goals, chances }), viewer, { costs, limits, night, mixes });
     },
 
     add: (viewer: Viewer, body: BodyOf<typeof addProject>): Promise<{ id: string }> =>
@@ -128,6 +132,13 @@ export function createProjectService({ database, changes, nights }: ProjectServi
           positionAngleDeg: body.positionAngleDeg,
         });
         return project!;
+      }),
+
+    copy: (viewer: Viewer, projectId: string, body: BodyOf<typeof copyProject>): Promise<{ id: string }> =>
+      changing(viewer, async (queries) => {
+        const [source] = await projectsOf(queries, viewer.observatoryId, projectId);
+        if (!source || !isVisible(source, viewer)) throw notFound('project');
+        return { id: await copyOf(queries, viewer, source, body) };
       }),
 
     edit: (

@@ -6,6 +6,7 @@ import { useShownZone } from '../../app/zone.ts';
 import { EditableText } from '../../ui/EditableText.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { duration, hours, percent } from '../../words/format.ts';
+import { CopyProject } from './components/CopyProject.tsx';
 import { History } from './components/History.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
@@ -45,6 +46,7 @@ export default function ProjectPage() {
         <span className="text-soft">
           {project.ownerName} · {project.rigName} · {project.targetName}
         </span>
+        {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
       <ProjectSwitches project={project} role={account.role} changes={changes} attempt={attempt} />
       <p className="mt-2 font-serif text-base italic">

@@ -176,6 +176,7 @@ function GoalRow({
       </td>
       <td className="whitespace-nowrap">{leftWords(goal)}</td>
       <td>
+        {goal.mixed && <span className="block text-signal">mixes {goal.mixed}</span>}
         {tonightOf(goal, zone)}
         {goal.tonight?.reason && (
           <WhyMark
