@@ -192,6 +192,17 @@ describe('an import', () => {
     expect((await test.call('ruan', undoLast)).error.message).toMatch(/judged by hand since/);
   });
 
+  it('brings verdicts along from a table, and takes them back with it', async () => {
+    const judged = { ...frame('w-plain.fits', { startUtcMs: 1_795_000_000_000 }), dataSha256: null };
+    const id = await begun('ruan', [{ ...judged, verdict: 'rejected' }]);
+    const before = await counted();
+    await apply('ruan', id);
+    expect((await counted()).rejected).toBe(before.rejected + 1);
+    expect((await test.call('ruan', undoLast)).status).toBe(200);
+    expect(await counted()).toEqual(before);
+    expect(await servedDifferences(test.database)).toEqual([]);
+  });
+
   it('stores the sky that the exposures were taken under', async () => {
     const rows = await test.database.rows<{ airmass: number; rate: number }>(
       `SELECT m.airmass, m.rate_predicted AS rate FROM measurements m JOIN import_files f ON f.exposure_id = m.exposure_id WHERE m.airmass IS NOT NULL`,

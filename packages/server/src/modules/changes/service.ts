@@ -149,7 +149,7 @@ async function takeBackVerdicts(queries: Queries, viewer: Viewer, { after }: Sto
 async function takeBackImport(queries: Queries, { entityId }: StoredChange): Promise<void> {
   const judged = await queries.one(
     `SELECT 1 FROM import_files f JOIN imports i ON i.id = f.import_id JOIN verdicts v ON v.exposure_id = f.exposure_id
-     WHERE f.import_id = $1 AND f.outcome = 'added' AND v.origin = 'hand' AND v.at > i.applied AND v.withdraws IS NULL
+     WHERE f.import_id = $1 AND f.outcome = 'added' AND v.origin = 'hand' AND v.reason <> 'as imported' AND v.at > i.applied AND v.withdraws IS NULL
        AND NOT EXISTS (SELECT 1 FROM verdicts w WHERE w.withdraws = v.seq)`,
     [entityId],
   );

@@ -60,6 +60,7 @@ export async function identify(
     const differs = sameHeader?.dataSha256 && dataSha256 && sameHeader.dataSha256 !== dataSha256;
     const same = sameData ?? (differs ? byKey.get(distinctKey(headerKey, dataSha256)) : sameHeader);
     if (same) {
+      if (dataSha256) byHash.set(dataSha256, same);
       identities.set(fileId, { is: 'known', exposureId: same.exposureId, isWithdrawn: same.isWithdrawn });
       continue;
     }
