@@ -1,0 +1,59 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { CoreError } from '../errors.ts';
+import { cardOf, readFitsHeaders } from './fits-header.ts';
+import { frameFacts } from './frame-facts.ts';
+
+const encode = (text: string): Uint8Array => Uint8Array.from(text, (letter) => letter.charCodeAt(0) & 255);
+const headerOf = (cards: readonly string[]): Uint8Array => {
+  const text = ['SIMPLE  =                    T', ...cards, 'END'].map((card) => card.padEnd(80).slice(0, 80)).join('');
+  return encode(text.padEnd(Math.ceil(text.length / 2880) * 2880));
+};
+const IMAGE = ['BITPIX  =                    8', 'NAXIS   =                    2', 'NAXIS1  = 1', 'NAXIS2  = 1'];
+
+describe('any bytes', () => {
+  it('are read or refused in words, never anything else', () =>
+    fc.assert(
+      fc.property(fc.array(fc.string({ unit: 'binary-ascii', maxLength: 80 }), { maxLength: 40 }), (cards) => {
+        try {
+          const headers = readFitsHeaders(headerOf([...IMAGE, ...cards]));
+          frameFacts(headers, { timeZone: 'Australia/Adelaide' });
+        } catch (error) {
+          expect(error).toBeInstanceOf(CoreError);
+        }
+      }),
+      { numRuns: 300 },
+    ));
+
+  it('that lie about their size are refused or marked, without reading past the end', () =>
+    fc.assert(
+      fc.property(fc.integer({ min: -5, max: 2_000_000_000 }), fc.integer({ min: -5, max: 2_000_000_000 }), (a, b) => {
+        const cards = ['BITPIX  = 16', 'NAXIS   = 2', `NAXIS1  = ${a}`, `NAXIS2  = ${b}`];
+        const { units } = readFitsHeaders(headerOf(cards));
+        for (const { dataStart, dataPresent } of units) {
+          expect(dataPresent).toBeGreaterThanOrEqual(0);
+          expect(dataStart + dataPresent).toBeLessThanOrEqual(Math.max(2880, dataStart));
+        }
+      }),
+    ));
+});
+
+describe('card values', () => {
+  const value = (card: string) => cardOf(readFitsHeaders(headerOf([...IMAGE, card])).units[0].cards, 'KEY')?.value;
+  it.each([
+    [`KEY     = 'it''s quoted'  / note`, `it's quoted`],
+    [`KEY     = 'trailing   '`, 'trailing'],
+    ['KEY     =                    T / true', true],
+    ['KEY     =                 1.5D3', 1500],
+    ['KEY     =                  -0.5 / negative', -0.5],
+    ['KEY     =                      / nothing', null],
+    [`KEY     = 'a / slash' / note`, 'a / slash'],
+  ])('%s', (card, expected) => expect(value(card)).toBe(expected));
+
+  it('are numbers whatever number is written', () =>
+    fc.assert(
+      fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), (number) => {
+        expect(value(`KEY     = ${String(number)}`)).toBe(number);
+      }),
+    ));
+});
