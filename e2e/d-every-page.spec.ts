@@ -11,6 +11,7 @@ const PAGES = [
   '/ledger?verdict=rejected',
   '/imports',
   '/members',
+  '/review',
   '/observatory',
   '/nowhere',
 ];
@@ -23,6 +24,8 @@ test('the sign-in page has no serious fault', async ({ page }) => {
 
 for (const theme of ['paper', 'lamp']) {
   test(`no page has a serious fault, read by ${theme}`, async ({ page }) => {
+    // A dozen readings of ten seconds each on a busy machine.
+    test.setTimeout(420_000);
     await enterAs(page, 'Ilse Marwick');
     await page.getByLabel('Read by').selectOption(theme);
     for (const path of PAGES) {

@@ -98,6 +98,15 @@ test('two people who change the same wish see both values and choose; what is ty
   for (const page of [one, two]) await page.context().close();
 });
 
+test('a period is reviewed over all projects', async ({ page }) => {
+  await enterAs(page, 'Sam Ferrow', '/ledger');
+  await page.getByRole('link', { name: 'Review a period' }).click();
+  await expect(page.getByText(/\d+\.\d ?h accepted in \d+ exposures/)).toBeVisible();
+  await page.getByLabel('from the night of').fill('2021-01-01');
+  await page.getByLabel('to that of').fill('2021-01-31');
+  await expect(page.getByText('Nothing was exposed in these nights.')).toBeVisible();
+});
+
 test('a project is copied with its goals, and without what was gathered', async ({ page }) => {
   const { project } = await panelOf('Ruan Aldous');
   await enterAs(page, 'Jonah Teague', '/projects');

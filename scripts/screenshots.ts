@@ -35,6 +35,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,
+  review: (page) => visit(page, '/review'),
   members: (page) => visit(page, '/members'),
   observatory: (page) => visit(page, '/observatory'),
   'tonight-lamp': async (page) => {

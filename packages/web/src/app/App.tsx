@@ -16,6 +16,7 @@ const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
+const Review = lazy(() => import('../features/review/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
 
 const retry = (failures: number, error: Error): boolean =>
@@ -40,6 +41,7 @@ const router = createBrowserRouter([
       { path: 'ledger', element: <Ledger /> },
       { path: 'imports', element: <Imports /> },
       { path: 'imports/:id', element: <Imports /> },
+      { path: 'review', element: <Review /> },
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },

@@ -3,6 +3,7 @@ import type { ImportRow, ProjectNight } from '@meridiem/contract';
 import { groupsOf, summaryOf, toWrite } from './imports/view-model.ts';
 import { previewWords, sigmasOf } from './observatory/view-model.ts';
 import { endLabels, gatheredHours } from './project/view-model.ts';
+import { lastThirty, reviewSum } from './review/view-model.ts';
 
 const row = (id: string, change: Partial<ImportRow> = {}): ImportRow => ({
   id,
@@ -87,6 +88,21 @@ describe('nights of a project', () => {
     expect(Object.fromEntries(labels)).toEqual({ L: 'L', B: 'B', G: 'G R', R: '' });
     expect(endLabels([], filters).size).toBe(0);
   });
+});
+
+describe('a review', () => {
+  const row = { projectId: 'p', projectName: 'p', ownerName: 'o', nights: 2, undecided: 1, acceptedHours: 1.5 };
+  it('sums up, and says what share was kept only where something was judged', () => {
+    const rows = [
+      { ...row, accepted: 30, rejected: 10 },
+      { ...row, accepted: 0, rejected: 0 },
+    ];
+    expect(reviewSum(rows)).toEqual({ accepted: 30, undecided: 2, rejected: 10, acceptedHours: 3, keptShare: 0.75 });
+    expect(reviewSum([rows[1]]).keptShare).toBeNull();
+  });
+
+  it('covers the last thirty nights unless another period is chosen', () =>
+    expect(lastThirty('2026-10-11')).toEqual({ from: '2026-09-11', to: '2026-10-11' }));
 });
 
 describe('rules', () => {

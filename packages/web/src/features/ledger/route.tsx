@@ -116,6 +116,9 @@ export default function LedgerPage() {
           )}
         </span>
         <span className="no-print ml-auto flex gap-4">
+          <Link className="word-link" to="/review">
+            Review a period
+          </Link>
           <Link className="word-link" to="/imports">
             Import
           </Link>
