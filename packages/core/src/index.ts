@@ -46,3 +46,4 @@ export * from './exposure/conditions.ts';
 export * from './ledger/judging.ts';
 export * from './ledger/judging-history.ts';
 export * from './ledger/matching.ts';
+export * from './ledger/time-account.ts';

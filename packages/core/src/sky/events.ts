@@ -9,7 +9,7 @@ import { crossingsOf, extremeOf, intervalsBelow } from './crossings.ts';
 import { apparentSiderealDeg, apparentVector, frameOfDate } from './frame-of-date.ts';
 import type { Site, SkyPosition } from './site.ts';
 import type { Luminary } from './sun-moon.ts';
-import { luminaryDirection } from './sun-moon.ts';
+import { luminaryDirection, RISE_SET_ALTITUDE_DEG } from './sun-moon.ts';
 
 /** Astronomical night: the sun's centre is lower than this. Convention, not a measurement. */
 export const ASTRONOMICAL_NIGHT_SUN_ALTITUDE_DEG = -18;
@@ -58,6 +58,12 @@ export const darkIntervals = (
 /** Stretches of darkness with the moon's centre below the horizon. */
 export const darkMoonlessIntervals = (site: Site, interval: Interval): Interval[] =>
   darkIntervals(site, interval).flatMap((dark) => intervalsBelow(luminaryAltitude(site, 'moon', dark), 0, dark));
+
+/** Stretches with the centre of the sun or moon above its rising and setting altitude. */
+export function upIntervals(site: Site, luminary: Luminary, interval: Interval): Interval[] {
+  const altitude = luminaryAltitude(site, luminary, interval);
+  return intervalsBelow((utcMs) => -altitude(utcMs), -RISE_SET_ALTITUDE_DEG, interval);
+}
 
 /** Total length of stretches in hours. */
 export const hoursOf = (intervals: readonly Interval[]): number =>
