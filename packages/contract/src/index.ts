@@ -11,6 +11,7 @@ import * as progress from './progress.ts';
 import * as projects from './projects.ts';
 import * as runner from './runner.ts';
 import * as session from './session.ts';
+import * as timeAccount from './time-account.ts';
 
 export * from './common.ts';
 export * from './errors.ts';
@@ -27,13 +28,26 @@ export * from './progress.ts';
 export * from './projects.ts';
 export * from './runner.ts';
 export * from './session.ts';
+export * from './time-account.ts';
 
 const isOperation = (value: unknown): value is AnyOperation =>
   typeof value === 'object' && value !== null && 'access' in value && 'path' in value;
 
 /** Every operation there is, by name. */
 export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
-  [session, observatory, limits, projects, ledger, judging, progress, imports, exports, people, nights, runner].flatMap(
-    (module) => Object.entries(module).filter(([, value]) => isOperation(value)),
-  ),
+  [
+    session,
+    observatory,
+    limits,
+    projects,
+    ledger,
+    judging,
+    progress,
+    imports,
+    exports,
+    people,
+    nights,
+    runner,
+    timeAccount,
+  ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

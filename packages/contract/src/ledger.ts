@@ -14,6 +14,8 @@ export const VERDICT_REASONS = [
   'moonlight',
   'looked at',
   'other',
+  'wind',
+  'fault',
 ] as const;
 
 export const LedgerRow = Type.Object({

@@ -25,6 +25,7 @@ import { createObservatoryService, observatoryRoutes } from './modules/observato
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
+import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
 import { openApiDocument, serve } from './plugins/operations.ts';
@@ -76,6 +77,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   });
   await app.register(importRoutes, { service: createImportService({ database, changes, observatory, ledger }) });
   await app.register(exportRoutes, { service: createExportService({ database }) });
+  await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
   await app.register(runRoutes, { service: createRunService({ database }) });
   serve(app, readHealth, async ({ reply }) => {
     const answers = await database.rows('SELECT 1').then(

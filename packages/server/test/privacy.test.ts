@@ -7,7 +7,7 @@ import { createTestApp } from './test-app.ts';
 /** Names that stand nowhere else, given to everything of one member's project. */
 const SECRET = 'Quillon';
 let test: TestApp;
-let project: { id: string; ownerKey: string };
+let project: { id: string; ownerKey: string; rigId: string; nightDate: string };
 let exposures: number;
 
 beforeAll(async () => {
@@ -16,7 +16,11 @@ beforeAll(async () => {
     `SELECT p.id, split_part(o.email, '@', 1) AS owner, (SELECT sum(exposures)::int FROM ledger_tallies t WHERE t.project_id = p.id) AS exposures FROM projects p JOIN people o ON o.id = p.owner_id
      JOIN memberships m ON m.person_id = o.id AND m.role = 'member' WHERE p.state = 'granted' AND NOT p.private ORDER BY 3 DESC NULLS LAST LIMIT 1`,
   );
-  project = { id: found!.id, ownerKey: found!.owner };
+  const exposed = await test.ownerDatabase.one<{ rigId: string; nightDate: string }>(
+    `SELECT p.rig_id AS "rigId", max(t.night_date)::text AS "nightDate" FROM projects p JOIN ledger_tallies t ON t.project_id = p.id WHERE p.id = $1 GROUP BY p.id`,
+    [found!.id],
+  );
+  project = { id: found!.id, ownerKey: found!.owner, ...exposed! };
   exposures = found!.exposures;
   await test.ownerDatabase.rows(
     `UPDATE projects SET private = true, name = '${SECRET} project', why = '${SECRET} why' WHERE id = $1`,
@@ -42,7 +46,12 @@ const READS = Object.entries(OPERATIONS).filter(
 );
 
 async function answer(who: string, operation: AnyOperation): Promise<string> {
-  const params = { id: project.id, nightDate: '2026-10-11', token: 'no-such-token-as-this' };
+  const isRigs = operation.path.startsWith('/rigs/');
+  const params = {
+    id: isRigs ? project.rigId : project.id,
+    nightDate: isRigs ? project.nightDate : '2026-10-11',
+    token: 'no-such-token-as-this',
+  };
   const queries = [{}, { plan: 'working' }, { project: project.id }, { text: SECRET }, { format: 'votable' }];
   const fitting = queries.filter((query) =>
     Object.keys(query).every((key) => key in ((operation.query as { properties?: object }).properties ?? {})),
@@ -62,6 +71,7 @@ describe('a private project', () => {
   it.each([
     'listProjects',
     'readProject',
+    'readAccountedNight',
     'listExposures',
     'listChanges',
     'exportLedger',

@@ -7,13 +7,14 @@ import * as plans from './migrations/2026-11-23-14-20-plans.ts';
 import * as ledgerRows from './migrations/2026-11-23-17-00-ledger-rows.ts';
 import * as judging from './migrations/2026-11-23-17-10-judging.ts';
 import * as people from './migrations/2026-11-23-17-20-people.ts';
+import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 
 interface Migration {
   readonly name: string;
   readonly up: string;
 }
 
-export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows, judging, people];
+export const MIGRATIONS: readonly Migration[] = [foundation, ledger, plans, ledgerRows, judging, people, timeAccount];
 
 /** One number for this application's migration lock. */
 const LOCK = 417_031;
@@ -63,6 +64,8 @@ export const HISTORY_TABLES = [
   'panel_pointings',
   'recipe_revisions',
   'nights',
+  'night_closings',
+  'time_entries',
 ] as const;
 /** Tables that triggers own: read only. */
 export const DERIVED_TABLES = ['goal_totals', 'ledger_rows', 'ledger_tallies'] as const;

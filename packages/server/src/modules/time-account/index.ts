@@ -1,0 +1,2 @@
+export { timeAccountRoutes } from './routes.ts';
+export { createTimeAccountService } from './service.ts';
