@@ -3,6 +3,7 @@ import { createDatabase } from '../packages/server/src/database/connection.ts';
 import { migrate } from '../packages/server/src/database/migrate.ts';
 import { configFrom } from '../packages/server/src/config.ts';
 import { loadCatalogue } from '../packages/server/src/modules/catalogue/index.ts';
+import { closeHistory } from './close.ts';
 import { isLoaded, loadDemo } from './load.ts';
 import { demoStory } from './story.ts';
 
@@ -17,6 +18,7 @@ try {
     const { byKey } = loadCatalogue();
     const story = demoStory(config.clockStartUtcMs ?? Date.now(), [...new Set(byKey.values())]);
     await loadDemo(database, story);
+    await closeHistory(database, story);
     console.log(
       `Loaded ${story.projects.length} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
     );

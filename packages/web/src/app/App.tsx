@@ -17,6 +17,7 @@ const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
+const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
 
 const retry = (failures: number, error: Error): boolean =>
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
       { path: 'imports', element: <Imports /> },
       { path: 'imports/:id', element: <Imports /> },
       { path: 'review', element: <Review /> },
+      { path: 'time', element: <TimeAccount /> },
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },

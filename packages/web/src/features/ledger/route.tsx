@@ -119,6 +119,9 @@ export default function LedgerPage() {
           <Link className="word-link" to="/review">
             Review a period
           </Link>
+          <Link className="word-link" to="/time">
+            Time account
+          </Link>
           <Link className="word-link" to="/imports">
             Import
           </Link>
