@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, NightDateText, oneOf } from './common.ts';
+import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
 import { VERDICTS } from './ledger.ts';
 import { EVERYONE, operation } from './operation.ts';
 
@@ -28,6 +28,45 @@ export const readProjectNights = operation({
   access: EVERYONE,
   params: IdParams,
   response: Type.Object({ nights: Type.Array(ProjectNight) }),
+});
+
+export const readProjectOutlook = operation({
+  method: 'GET',
+  path: '/projects/:id/outlook',
+  summary: 'Nights a project still needs under clear skies with the rig its own, planned one after the other.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({
+    lookedAheadNights: Type.Integer(),
+    nights: Type.Array(
+      Type.Object({ nightDate: Type.String(), exposures: Type.Integer(), exposingSec: Type.Number() }),
+    ),
+    doneNightDate: Nullable(Type.String()),
+    leftExposures: Type.Integer(),
+    /** Goals without an end, which no night finishes. */
+    openEnded: Type.Integer(),
+  }),
+});
+
+/** A goal's wish as it was changed, oldest first. */
+export const readGoalHistory = operation({
+  method: 'GET',
+  path: '/goals/:id/history',
+  summary: 'How a goal’s wish grew or shrank: who, when, from what to what, and why as written then.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({
+    wishes: Type.Array(
+      Type.Object({
+        at: UtcMs,
+        who: Type.String(),
+        wanted: Nullable(Type.Number()),
+        before: Nullable(Type.Number()),
+        why: Nullable(Type.String()),
+        isFirst: Type.Boolean(),
+      }),
+    ),
+  }),
 });
 
 export const ReviewRow = Type.Object({

@@ -29,6 +29,7 @@ export * from './planning/bound.ts';
 export * from './planning/solve-night.ts';
 export * from './planning/night-request.ts';
 export * from './planning/survey.ts';
+export * from './planning/outlook.ts';
 export * from './planning/plan-night.ts';
 export * from './targets/coordinates.ts';
 export * from './targets/designations.ts';

@@ -45,6 +45,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PUT /rigs/:id/rules': 'c',
   'POST /rigs/:id/rules/preview': 'c',
   'GET /projects/:id/nights': 'ghmc',
+  'GET /projects/:id/outlook': 'ghmc',
+  'GET /goals/:id/history': 'ghmc',
   'GET /review': 'ghmc',
   'GET /exposures/reasons': 'ghmc',
   'GET /alerts': 'ghmc',

@@ -15,7 +15,8 @@ import type { Config } from '../src/config.ts';
 import type { Database } from '../src/database/connection.ts';
 import { createDatabase } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
-import planNightJob from '../src/jobs/plan-night.ts';
+import type { OutlookJob } from '../src/jobs/plan-job.ts';
+import planNightJob, { outlookJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
 
 /** A dark night of the station: new moon, afternoon. */
@@ -73,6 +74,7 @@ export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> 
   const planWorker = {
     plan: async (job: Parameters<typeof planNightJob>[0]) =>
       planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
+    outlook: async (job: OutlookJob) => outlookJob({ ...job, nights: job.nights.slice(0, 8) }),
     close: async () => undefined,
   };
   const app = await createApp({ config, database, clock: createClock(NOW), planWorker });

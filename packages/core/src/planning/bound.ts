@@ -1,6 +1,6 @@
 // A proven upper bound on the value of a night: the priced night, its prices lowered step by step.
 import { goalRecords } from './objective.ts';
-import { timeShareCredits, pricedNight } from './priced-night.ts';
+import { nightPricer, timeShareCredits } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
 
 export interface BoundOptions {
@@ -15,9 +15,10 @@ export function nightBound(problem: NightProblem, options: BoundOptions = DEFAUL
   const goals = goalRecords(problem);
   const { credit, constant } = timeShareCredits(problem);
   const count = new Float64Array(goals.length);
+  const priced = nightPricer(problem, goals, options.stepSec);
   let lowest = Infinity;
   for (let round = 0; round < options.rounds; round++) {
-    const night = pricedNight(problem, goals, { count, credit }, options.stepSec);
+    const night = priced({ count, credit });
     const bound = night.total + constant + goals.reduce((sum, goal, g) => sum + count[g] * goal.count, 0);
     lowest = Math.min(lowest, bound);
     raisePrices(count, goals, night.usage, 0.5 / (1 + round / 4));

@@ -4,7 +4,7 @@ import { raisePrices } from './bound.ts';
 import type { GoalRecord } from './objective.ts';
 import { meanRate } from './objective.ts';
 import type { PricedNight, Prices } from './priced-night.ts';
-import { timeShareCredits, pricedNight } from './priced-night.ts';
+import { nightPricer, timeShareCredits } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
 
 const STEP_SEC = 300;
@@ -18,10 +18,11 @@ export function constructedBlocks(decoder: Decoder): Block[] {
   const { credit } = timeShareCredits(problem);
   const count = new Float64Array(goals.length);
   const stepSec = Math.max(1, Math.min(STEP_SEC, problem.lengthSec / 24));
+  const priced = nightPricer(problem, goals, stepSec);
   let best: { blocks: Block[]; value: number } = { blocks: [], value: -Infinity };
   for (let round = 0; round < PRICE_ROUNDS; round++) {
     const prices = { count, credit };
-    const guide = pricedNight(problem, goals, prices, stepSec);
+    const guide = priced(prices);
     const blocks = guidedBlocks(problem, goals, guide, prices);
     const value = decoder.valueOf(blocks);
     if (value > best.value) best = { blocks, value };

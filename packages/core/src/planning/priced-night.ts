@@ -21,40 +21,36 @@ export interface PricedNight {
   readonly usage: Float64Array;
 }
 
-/** Solves the relaxed night: fractional exposures, the best rate near each step, changes rounded down to whole steps, no filter changes.
+/** Prepares the relaxed night of a problem to be solved for many prices: fractional exposures, the best rate near each step,
+ * changes rounded down to whole steps, no filter changes.
  * Whatever the prices, `total` + Σ price · count (+ the credits' constants) is at least the value of any real plan. */
-export function pricedNight(
+export function nightPricer(
   problem: NightProblem,
   goals: readonly GoalRecord[],
-  prices: Prices,
   stepSec: number,
-): PricedNight {
+): (prices: Prices) => PricedNight {
   const longestCycleSec = goals.reduce((longest, goal) => Math.max(longest, goal.cycleSec), 0);
   const steps = Math.ceil((problem.lengthSec + longestCycleSec) / stepSec);
   const panels = problem.panelCount;
-  const { density, best } = densities(goals, prices, panels, steps, stepSec);
-  const change = problem.panelChangeSec.map((row) => row.map((sec) => Math.floor(sec / stepSec + 1e-9)));
-  const worth = new Float64Array((steps + 1) * panels);
-  const next = new Int16Array((steps + 1) * panels).fill(-1);
-  for (let k = steps - 1; k >= 0; k--) {
-    const row = k * panels;
-    for (let p = 0; p < panels; p++) worth[row + p] = density[row + p] * stepSec + worth[row + panels + p];
-    for (let p = 0; p < panels; p++)
-      bestMove(worth, next, change, {
-        k,
-        p,
-        panels,
-        steps,
-        ground: density[row + p] * stepSec + worth[row + panels + p],
-      });
-  }
-  const first = firstPanel(worth, change, panels, steps);
-  return {
-    stepSec,
-    steps,
-    worth,
-    total: Math.max(0, first.total),
-    usage: usageOf(goals, { next, best, change, panels, steps, stepSec }, first),
+  const change = problem.panelChangeSec.map((row) => Int32Array.from(row, (sec) => Math.floor(sec / stepSec + 1e-9)));
+  const peaks = goals.map((goal) => ratePeaks(goal, steps, stepSec));
+  return (prices) => {
+    const { density, best } = densities(goals, peaks, prices, panels, steps);
+    const worth = new Float64Array((steps + 1) * panels);
+    const next = new Int16Array((steps + 1) * panels).fill(-1);
+    for (let k = steps - 1; k >= 0; k--) {
+      const row = k * panels;
+      for (let p = 0; p < panels; p++) worth[row + p] = density[row + p] * stepSec + worth[row + panels + p];
+      for (let p = 0; p < panels; p++) bestMove(worth, next, change[p + 1], k, p, panels, steps);
+    }
+    const first = firstPanel(worth, change, panels, steps);
+    return {
+      stepSec,
+      steps,
+      worth,
+      total: Math.max(0, first.total),
+      usage: usageOf(goals, { next, best, change, panels, steps, stepSec }, first),
+    };
   };
 }
 
@@ -62,15 +58,16 @@ export function pricedNight(
 function bestMove(
   worth: Float64Array,
   next: Int16Array,
-  change: readonly (readonly number[])[],
-  at: { k: number; p: number; panels: number; steps: number; ground: number },
+  changeFrom: Int32Array,
+  k: number,
+  p: number,
+  panels: number,
+  steps: number,
 ): void {
-  const { k, p, panels, steps } = at;
   let top = worth[k * panels + p];
-  const row = change[p + 1];
   for (let q = 0; q < panels; q++) {
-    if (q === p || k + row[q] > steps) continue;
-    const there = worth[(k + row[q]) * panels + q];
+    if (q === p || k + changeFrom[q] > steps) continue;
+    const there = worth[(k + changeFrom[q]) * panels + q];
     if (there > top) {
       top = there;
       next[k * panels + p] = q;
@@ -79,7 +76,7 @@ function bestMove(
   worth[k * panels + p] = top;
 }
 
-function firstPanel(worth: Float64Array, change: readonly (readonly number[])[], panels: number, steps: number) {
+function firstPanel(worth: Float64Array, change: readonly Int32Array[], panels: number, steps: number) {
   let first = { panel: -1, step: 0, total: 0 };
   for (let p = 0; p < panels; p++) {
     const step = Math.min(steps, change[0][p]);
@@ -94,7 +91,7 @@ function usageOf(
   policy: {
     next: Int16Array;
     best: Int16Array;
-    change: readonly (readonly number[])[];
+    change: readonly Int32Array[];
     panels: number;
     steps: number;
     stepSec: number;
@@ -121,23 +118,42 @@ function usageOf(
   return usage;
 }
 
+/** The highest rate of one goal near each step of one of its windows. */
+interface RatePeaks {
+  readonly first: number;
+  readonly rates: Float64Array;
+}
+
+/** Prices do not change them: found once, used for every price. Windows too short for an exposure have none. */
+const ratePeaks = (goal: GoalRecord, steps: number, stepSec: number): RatePeaks[] =>
+  Array.from(goal.fromSec).flatMap((fromSec, w) => {
+    if (goal.count <= 0 || goal.toSec[w] - fromSec < goal.exposureSec - 1e-6) return [];
+    const first = Math.max(0, Math.floor(fromSec / stepSec));
+    const last = Math.min(steps - 1, Math.ceil((goal.toSec[w] + goal.cycleSec - goal.exposureSec) / stepSec) - 1);
+    const rates = Float64Array.from({ length: Math.max(0, last - first + 1) }, (_, i) =>
+      highestRate(goal, (first + i) * stepSec, stepSec, w),
+    );
+    return [{ first, rates }];
+  });
+
 /** Value per second of the best goal of each panel in each step; 0 where none is worth its price. */
-function densities(goals: readonly GoalRecord[], prices: Prices, panels: number, steps: number, stepSec: number) {
+function densities(
+  goals: readonly GoalRecord[],
+  peaks: readonly (readonly RatePeaks[])[],
+  prices: Prices,
+  panels: number,
+  steps: number,
+) {
   const density = new Float64Array(steps * panels);
   const best = new Int16Array(steps * panels).fill(-1);
   goals.forEach((goal, g) => {
-    if (goal.count <= 0) return;
-    for (let w = 0; w < goal.fromSec.length; w++) {
-      if (goal.toSec[w] - goal.fromSec[w] < goal.exposureSec - 1e-6) continue;
-      const first = Math.floor(goal.fromSec[w] / stepSec);
-      const last = Math.min(steps - 1, Math.ceil((goal.toSec[w] + goal.cycleSec - goal.exposureSec) / stepSec) - 1);
-      for (let k = Math.max(0, first); k <= last; k++) {
-        const perSec =
-          (goal.value * highestRate(goal, k * stepSec, stepSec, w) + prices.credit[g] - prices.count[g]) /
-          goal.cycleSec;
-        if (perSec > density[k * panels + goal.panel]) {
-          density[k * panels + goal.panel] = perSec;
-          best[k * panels + goal.panel] = g;
+    const net = prices.credit[g] - prices.count[g];
+    for (const { first, rates } of peaks[g]) {
+      for (let i = 0, at = first * panels + goal.panel; i < rates.length; i++, at += panels) {
+        const perSec = (goal.value * rates[i] + net) / goal.cycleSec;
+        if (perSec > density[at]) {
+          density[at] = perSec;
+          best[at] = g;
         }
       }
     }

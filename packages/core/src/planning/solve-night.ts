@@ -14,7 +14,7 @@ export interface SolveOptions {
   readonly iterations: number;
 }
 
-export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 8000 };
+export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 4000 };
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */

@@ -1,9 +1,14 @@
 // What goes into and comes out of a planning job; both sides of the thread speak it.
-import type { Gap, GoalNight, Interval, NightPlan, NightRequest, SolveOptions } from '@meridiem/core';
+import type { Gap, GoalNight, Interval, NightPlan, NightRequest, ObservingNight, SolveOptions } from '@meridiem/core';
 
 export interface PlanJob {
   readonly request: NightRequest;
   readonly options: SolveOptions;
+}
+
+export interface OutlookJob extends PlanJob {
+  /** Nights to plan one after the other. */
+  readonly nights: readonly ObservingNight[];
 }
 
 /** What of a goal's night crosses the thread: windows and reasons, not the samples. */

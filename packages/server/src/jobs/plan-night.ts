@@ -1,6 +1,7 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
-import { planNight } from '@meridiem/core';
-import type { PlanJob, PlanResult } from './plan-job.ts';
+import type { Outlook } from '@meridiem/core';
+import { outlookOf, planNight } from '@meridiem/core';
+import type { OutlookJob, PlanJob, PlanResult } from './plan-job.ts';
 
 export default function planNightJob({ request, options }: PlanJob): PlanResult {
   const started = performance.now();
@@ -14,3 +15,5 @@ export default function planNightJob({ request, options }: PlanJob): PlanResult 
   }));
   return { plan, goals, planningMs: performance.now() - started };
 }
+
+export const outlookJob = ({ request, nights, options }: OutlookJob): Outlook => outlookOf(request, nights, options);

@@ -1,9 +1,11 @@
 // Runs the planner off the event loop, in worker threads.
 import { Piscina } from 'piscina';
-import type { PlanJob, PlanResult } from './plan-job.ts';
+import type { Outlook } from '@meridiem/core';
+import type { OutlookJob, PlanJob, PlanResult } from './plan-job.ts';
 
 export interface PlanWorker {
   plan(job: PlanJob): Promise<PlanResult>;
+  outlook(job: OutlookJob): Promise<Outlook>;
   close(): Promise<void>;
 }
 
@@ -15,5 +17,9 @@ export function createPlanWorker(): PlanWorker {
     maxThreads: 2,
     idleTimeout: 60_000,
   });
-  return { plan: (job) => pool.run(job) as Promise<PlanResult>, close: () => pool.destroy() };
+  return {
+    plan: (job) => pool.run(job) as Promise<PlanResult>,
+    outlook: (job) => pool.run(job, { name: 'outlookJob' }) as Promise<Outlook>,
+    close: () => pool.destroy(),
+  };
 }

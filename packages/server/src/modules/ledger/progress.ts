@@ -1,5 +1,13 @@
 // What nights brought: by project, over a period, and why exposures were lost. Read from the tallies; nothing is stored beside them.
-import type { ProjectNight, QueryOf, ReviewRow, readReasons, readReview } from '@meridiem/contract';
+import type {
+  ProjectNight,
+  QueryOf,
+  ResponseOf,
+  ReviewRow,
+  readGoalHistory,
+  readReasons,
+  readReview,
+} from '@meridiem/contract';
 import type { Database } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -34,6 +42,39 @@ export function createProgressService({ database }: { database: Database }) {
         nightDate,
         filters: rows.filter((row) => row.nightDate === nightDate).map(({ nightDate: _date, ...filter }) => filter),
       }));
+    },
+
+    /** The wish as it was first and as each change left it; from the history of changes, nothing is stored beside it. */
+    async wishesOf(viewer: Viewer, goalId: string): Promise<ResponseOf<typeof readGoalHistory>> {
+      const goal = await database.one<{ wanted: number | null; createdUtcMs: number; who: string }>(
+        `SELECT g.wanted, (extract(epoch FROM coalesce(c.at, p.created)) * 1000)::float8 AS "createdUtcMs", coalesce(w.name, o.name) AS who
+         FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
+         LEFT JOIN LATERAL (SELECT * FROM changes x WHERE x.entity = 'goal_added' AND x.undo_of IS NULL AND x.project_id = p.id AND x.after -> 'ids' ? g.id::text ORDER BY x.id LIMIT 1) c ON true
+         LEFT JOIN people w ON w.id = c.person_id
+         WHERE g.id = $1 AND g.observatory_id = $2 AND ${maySee('p', '$3', viewer.role)}`,
+        [goalId, viewer.observatoryId, viewer.personId],
+      );
+      if (!goal) throw notFound('goal');
+      const steps = await database.rows<{
+        at: number;
+        who: string;
+        before: number | null;
+        wanted: number | null;
+        why: string | null;
+      }>(
+        `SELECT (extract(epoch FROM c.at) * 1000)::float8 AS at, p.name AS who, (c.before ->> 'wanted')::float8 AS before, (c.after ->> 'wanted')::float8 AS wanted, c.after ->> 'why' AS why
+         FROM changes c JOIN people p ON p.id = c.person_id WHERE c.entity = 'goals' AND c.entity_id = $1 AND c.after ? 'wanted' ORDER BY c.id`,
+        [goalId],
+      );
+      const first = {
+        at: goal.createdUtcMs,
+        who: goal.who,
+        wanted: steps.length > 0 ? steps[0].before : goal.wanted,
+        before: null,
+        why: null,
+        isFirst: true,
+      };
+      return { wishes: [first, ...steps.map((step) => ({ ...step, isFirst: false }))] };
     },
 
     async review(viewer: Viewer, { from, to }: QueryOf<typeof readReview>): Promise<ReviewRow[]> {

@@ -5,6 +5,7 @@ import {
   listLedgerNights,
   markAlertSeen,
   previewRules,
+  readGoalHistory,
   readProjectNights,
   readReasons,
   readReview,
@@ -25,6 +26,7 @@ export async function ledgerRoutes(
   serve(app, listLedgerNights, async ({ viewer }) => ({ nights: await service.nights(viewer) }));
   serve(app, judgeExposures, async ({ viewer, body }) => service.judge(viewer, body));
   serve(app, readProjectNights, async ({ viewer, params }) => ({ nights: await progress.nightsOf(viewer, params.id) }));
+  serve(app, readGoalHistory, async ({ viewer, params }) => progress.wishesOf(viewer, params.id));
   serve(app, readReview, async ({ viewer, query }) => ({ projects: await progress.review(viewer, query) }));
   serve(app, readReasons, async ({ viewer, query }) => ({ reasons: await progress.reasons(viewer, query) }));
   serve(app, readRules, async ({ viewer, params }) => rules.read(viewer, params.id));

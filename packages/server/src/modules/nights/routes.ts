@@ -1,4 +1,4 @@
-import { publishPlan, readNight, readNightSky } from '@meridiem/contract';
+import { publishPlan, readNight, readNightSky, readProjectOutlook } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { NightService } from './service.ts';
@@ -8,5 +8,6 @@ export async function nightRoutes(app: FastifyInstance, { service }: { service: 
     service.read(viewer, params.nightDate, query.plan ?? null),
   );
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
+  serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
   serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body.rigId));
 }

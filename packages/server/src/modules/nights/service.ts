@@ -1,7 +1,16 @@
 // A night's sky and plans: computed when asked for, kept while their problem is the same, frozen when published.
-import type { NightPage, NightSky, Observatory, ResponseOf, Rig, publishPlan, readNightSky } from '@meridiem/contract';
-import type { NightPlan, NightRequest, ObservingNight } from '@meridiem/core';
-import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, nightDateAt, observingNight } from '@meridiem/core';
+import type {
+  NightPage,
+  NightSky,
+  Observatory,
+  ResponseOf,
+  Rig,
+  publishPlan,
+  readNightSky,
+  readProjectOutlook,
+} from '@meridiem/contract';
+import type { NightPlan, NightRequest, ObservingNight, Outlook } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, nightDateAt, nightDatePlus, observingNight } from '@meridiem/core';
 import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
@@ -10,7 +19,7 @@ import type { PlanResult } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { asSeenBy } from '../../privacy.ts';
+import { asSeenBy, isVisible } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
 import type { GoalRow } from './goal-rows.ts';
@@ -27,6 +36,9 @@ const DAY_MS = 86_400_000;
 /** While a night runs, what is left of it is planned anew from the next full five minutes. */
 const REPLAN_STEP_MS = 5 * MINUTE_MS;
 const KEPT_PLANS = 60;
+/** Nights ahead that a project's outlook plans, and how hard it tries on each: a forecast, not a plan. */
+const OUTLOOK_NIGHTS = 60;
+const OUTLOOK_OPTIONS = { seed: 1, iterations: 60 };
 
 /** A rig's goals under one night's sky, with the working plan. */
 export interface SurveyedRig {
@@ -48,18 +60,21 @@ export interface NightParts {
 
 export function createNightService({ database, clock, observatory: observatories, planWorker }: NightParts) {
   const kept = new Map<string, Promise<PlanResult>>();
+  const keptOutlooks = new Map<string, Promise<Outlook>>();
 
-  /** The same problem is solved once; the cache holds results of a pure function, so any number of servers may each have their own. */
-  function planOf(request: NightRequest): Promise<PlanResult> {
-    const hash = hashOf(request);
-    const known = kept.get(hash);
+  /** The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own. */
+  function once<T>(cache: Map<string, Promise<T>>, hash: string, work: () => Promise<T>): Promise<T> {
+    const known = cache.get(hash);
     if (known) return known;
-    const result = planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS });
-    result.catch(() => kept.delete(hash));
-    kept.set(hash, result);
-    if (kept.size > KEPT_PLANS) kept.delete(kept.keys().next().value as string);
+    const result = work();
+    result.catch(() => cache.delete(hash));
+    cache.set(hash, result);
+    if (cache.size > KEPT_PLANS) cache.delete(cache.keys().next().value as string);
     return result;
   }
+
+  const planOf = (request: NightRequest): Promise<PlanResult> =>
+    once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
 
   function nightNamed(observatory: Observatory, nightDate: string): ObservingNight {
     const night = observingNight(nightDate === 'tonight' ? observatory.tonight : nightDate, observatory.timeZone);
@@ -180,6 +195,35 @@ export function createNightService({ database, clock, observatory: observatories
         isEstimate: night.nightDate > observatory.tonight,
         horizon: observatory.horizon,
         rigs,
+      };
+    },
+
+    /** Nights that a project alone would still need; one not granted yet is looked at as if it were. */
+    async outlook(viewer: Viewer, projectId: string): Promise<ResponseOf<typeof readProjectOutlook>> {
+      const observatory = await observatories.read(viewer.observatoryId);
+      const project = await database.one<{ rigId: string; private: boolean; ownerId: string }>(
+        'SELECT rig_id AS "rigId", private, owner_id AS "ownerId" FROM projects WHERE id = $1 AND observatory_id = $2',
+        [projectId, viewer.observatoryId],
+      );
+      const rig = observatory.rigs.find((candidate) => candidate.id === project?.rigId);
+      if (!project || !rig || !isVisible(project, viewer)) throw notFound('project');
+      const own = (await goalRowsOf(database, rig.id)).filter((row) => row.projectId === projectId);
+      const rows = own
+        .filter(({ wanted }) => wanted !== null)
+        .map((row) => ({ ...row, state: 'granted', resting: false }));
+      const nights = Array.from({ length: OUTLOOK_NIGHTS }, (_, i) =>
+        observingNight(nightDatePlus(observatory.tonight, i), observatory.timeZone),
+      );
+      const limits = await limitsOf(database, observatory.id);
+      const request = nightRequest({ observatory, rig, night: nights[0], fromUtcMs: null, rows, limits });
+      const outlook = await once(keptOutlooks, hashOf(request), () =>
+        planWorker.outlook({ request, nights, options: OUTLOOK_OPTIONS }),
+      );
+      return {
+        ...outlook,
+        nights: [...outlook.nights],
+        lookedAheadNights: OUTLOOK_NIGHTS,
+        openEnded: own.filter(({ wanted, enabled }) => wanted === null && enabled).length,
       };
     },
 
