@@ -4,6 +4,8 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useState } 
 export interface WhyNote {
   readonly title: string;
   readonly paragraphs: readonly string[];
+  /** What is fetched only once somebody asks. */
+  readonly more?: ReactNode;
 }
 
 interface Why {
@@ -54,7 +56,7 @@ export function MarginNote() {
     <aside
       aria-label="Why"
       aria-live="polite"
-      className="no-print fixed right-0 top-[92px] z-20 w-[300px] border-l-2 border-brass bg-raised p-4 shadow-lg"
+      className="no-print fixed right-0 top-[92px] z-20 max-h-[calc(100vh-110px)] w-[300px] overflow-y-auto border-l-2 border-brass bg-raised p-4 shadow-lg"
     >
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-lg">{note.title}</h2>
@@ -67,6 +69,7 @@ export function MarginNote() {
           {paragraph}
         </p>
       ))}
+      {note.more}
     </aside>
   );
 }

@@ -12,6 +12,7 @@ import { LimitTable } from './components/LimitTable.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
 import { ProjectSwitches } from './components/ProjectSwitches.tsx';
+import { TimeSpent } from './components/TimeSpent.tsx';
 import { useObservatory, useProject, useProjectChanges } from './queries.ts';
 import { classesOf, totalsOf } from './view-model.ts';
 
@@ -110,6 +111,7 @@ export default function ProjectPage() {
         )}
       </section>
       <NightsGathered projectId={id} />
+      <TimeSpent projectId={id} />
       <History projectId={id} zone={zone} />
     </>
   );

@@ -1,8 +1,18 @@
 // A project's goals to matrices and sentences.
-import type { Goal, LimitRow, Panel, Project, ProjectNight } from '@meridiem/contract';
+import type {
+  Goal,
+  LimitRow,
+  Panel,
+  Project,
+  ProjectNight,
+  readGoalHistory,
+  readProjectOutlook,
+  readProjectTime,
+  ResponseOf,
+} from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
 import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
-import { clock, duration, hours } from '../../words/format.ts';
+import { clock, count, dayOf, duration, hours } from '../../words/format.ts';
 import { shortReason } from '../../words/reasons.ts';
 
 /** Time still to spend on a goal, overhead apart. */
@@ -105,4 +115,48 @@ export function endLabels(
     else labels.set((first = one).letter, one.letter);
   }
   return labels;
+}
+
+type Outlook = ResponseOf<typeof readProjectOutlook>;
+
+/** "4 nights, 15 Oct at the earliest" */
+export function outlookWords({ nights, doneNightDate, leftExposures, openEnded, lookedAheadNights }: Outlook): string {
+  const endless =
+    openEnded > 0 ? ` ${openEnded} open-ended ${openEnded === 1 ? 'goal has' : 'goals have'} no end.` : '';
+  if (nights.length === 0 && leftExposures === 0) return `Nothing more is needed.${endless}`;
+  if (nights.length === 0) return `No night of the next ${lookedAheadNights} can serve it.${endless}`;
+  const many = `${nights.length} ${nights.length === 1 ? 'night' : 'nights'}`;
+  if (doneNightDate) return `${many}; done in the night of ${dayOf(doneNightDate)} at the earliest.${endless}`;
+  return `Not in the next ${lookedAheadNights} nights: ${many} can serve, and ${leftExposures} exposures stay open.${endless}`;
+}
+
+type Wish = ResponseOf<typeof readGoalHistory>['wishes'][number];
+
+/** "60 wanted", "60 → 90: faint outer shell" */
+export function wishWords({ wanted, before, why, isFirst }: Wish): string {
+  const counted = (value: number | null): string => (value === null ? 'open-ended' : count(value));
+  const words = isFirst ? `${counted(wanted)} wanted` : `${counted(before)} → ${counted(wanted)}`;
+  return why ? `${words}: ${why}` : words;
+}
+
+export interface SpentLine {
+  readonly words: string;
+  readonly hours: number;
+  /** Classes of its bar: solid counts, outline waits, hatched is lost or overhead. */
+  readonly look: string;
+}
+
+/** Where a project’s time went; what is zero is left out. */
+export function spentLines(time: ResponseOf<typeof readProjectTime>): SpentLine[] {
+  return [
+    { words: 'accepted', hours: time.acceptedHours, look: 'bg-ink' },
+    { words: 'undecided', hours: time.undecidedHours, look: 'border border-ink' },
+    ...time.rejected.map(({ reason, hours: lost }) => ({
+      words: `rejected: ${reason}`,
+      hours: lost,
+      look: 'bg-signal hatched',
+    })),
+    { words: 'overhead', hours: time.overheadHours, look: 'bg-soft hatched' },
+    { words: 'frames lost', hours: time.faultHours, look: 'bg-signal' },
+  ].filter((line) => line.hours >= 0.005);
 }

@@ -10,6 +10,7 @@ import { longReason } from '../../../words/reasons.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { leftWords, tonightOf } from '../view-model.ts';
 import { AddGoal } from './AddGoal.tsx';
+import { WishHistory } from './WishHistory.tsx';
 
 interface PanelGoalsProps {
   readonly project: Project;
@@ -198,6 +199,7 @@ function GoalNote({ goal, zone }: { goal: Goal; zone: string }) {
       note={{
         title: `${goal.filterLetter}: what will be used`,
         paragraphs: [
+          ...(goal.why ? [`Why: ${goal.why}.`] : []),
           `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${goal.ditherEvery === 0 ? 'dither off' : `dither every ${goal.ditherEvery}`}.`,
           windows ? `Every limit is met tonight at ${windows}.` : 'Tonight no stretch meets every limit.',
           ...goal.limits
@@ -206,6 +208,7 @@ function GoalNote({ goal, zone }: { goal: Goal; zone: string }) {
               (limit) => `${LIMIT_WORDS[limit.key].name} ${limitText(limit.key, limit.value)}, from: ${limit.origin}.`,
             ),
         ],
+        more: <WishHistory goalId={goal.id} zone={zone} />,
       }}
     />
   );

@@ -1,0 +1,48 @@
+import { describe, expect, it } from '@jest/globals';
+import { outlookWords, spentLines, wishWords } from './view-model.ts';
+
+const outlook = { nights: [], doneNightDate: null, leftExposures: 0, openEnded: 0, lookedAheadNights: 60 };
+const night = (nightDate: string) => ({ nightDate, exposures: 10, exposingSec: 3600 });
+
+describe('what is still needed', () => {
+  it('is said in nights, never as a promise', () => {
+    expect(outlookWords(outlook)).toBe('Nothing more is needed.');
+    expect(outlookWords({ ...outlook, leftExposures: 4 })).toBe('No night of the next 60 can serve it.');
+    expect(
+      outlookWords({ ...outlook, nights: [night('2026-12-03'), night('2026-12-04')], doneNightDate: '2026-12-04' }),
+    ).toBe('2 nights; done in the night of Fri 4 Dec at the earliest.');
+    expect(outlookWords({ ...outlook, nights: [night('2026-12-03')], leftExposures: 7, openEnded: 1 })).toBe(
+      'Not in the next 60 nights: 1 night can serve, and 7 exposures stay open. 1 open-ended goal has no end.',
+    );
+  });
+});
+
+describe('a wish through time', () => {
+  it('names what was first wanted, each change, and why', () => {
+    const wish = { at: 0, who: 'A', wanted: 90, before: 60, why: null, isFirst: false };
+    expect(wishWords({ ...wish, isFirst: true, wanted: 60 })).toBe('60 wanted');
+    expect(wishWords({ ...wish, why: 'faint outer shell' })).toBe('60 → 90: faint outer shell');
+    expect(wishWords({ ...wish, wanted: null })).toBe('60 → open-ended');
+  });
+});
+
+describe('where the time went', () => {
+  it('leaves out what is zero and names each reason', () => {
+    const time = {
+      acceptedHours: 4,
+      undecidedHours: 0,
+      rejected: [{ reason: 'cloud', hours: 1.5 }],
+      effectiveHours: 3,
+      overheadHours: 0.5,
+      faultHours: 0,
+      chargedHours: 4,
+      closedNights: 3,
+      openNights: 0,
+    };
+    expect(spentLines(time).map(({ words, hours }) => `${words} ${hours}`)).toEqual([
+      'accepted 4',
+      'rejected: cloud 1.5',
+      'overhead 0.5',
+    ]);
+  });
+});
