@@ -173,13 +173,46 @@ export const replaceHorizon = operation({
   response: Observatory,
 });
 
+const FilterSlots = Type.Array(
+  Type.Object({
+    slot: Type.Integer({ minimum: 1, maximum: 24 }),
+    filterId: Id,
+    focusOffsetSteps: Nullable(Type.Integer({ minimum: -100_000, maximum: 100_000 })),
+  }),
+  { maxItems: 24 },
+);
+
+/** What of a rig is to be changed; what is left out stays. */
+export const RigWish = Type.Object({ ...optional(RigNumbers), slots: Type.Optional(FilterSlots) });
+export type RigWish = Static<typeof RigWish>;
+
+/** One thing that a change of a rig touches and what becomes of it. */
+export const RigEffect = Type.Object({
+  about: oneOf(['framings', 'goals', 'flats', 'plans', 'exposures'] as const),
+  projectId: Nullable(Id),
+  projectName: Nullable(Type.String()),
+  words: Type.String(),
+  isLoss: Type.Boolean(),
+});
+export type RigEffect = Static<typeof RigEffect>;
+
+export const previewRig = operation({
+  method: 'POST',
+  path: '/rigs/:id/revisions/preview',
+  summary: 'What a change of a rig would touch and what would become of each; nothing is written.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: RigWish,
+  response: Type.Object({ effects: Type.Array(RigEffect) }),
+});
+
 export const reviseRig = operation({
   method: 'POST',
   path: '/rigs/:id/revisions',
   summary: 'Change a rig’s numbers from now on; earlier exposures keep the revision they were taken with.',
   access: COORDINATORS,
   params: IdParams,
-  body: Type.Object({ basedOnSeq: Type.Integer(), ...optional(RigNumbers) }),
+  body: Type.Object({ basedOnSeq: Type.Integer(), ...RigWish.properties }),
   response: Observatory,
 });
 

@@ -42,6 +42,7 @@ export * from './formats/ledger-table.ts';
 export * from './formats/votable.ts';
 export * from './framing/angle.ts';
 export * from './framing/coverage.ts';
+export * from './framing/rig-change.ts';
 export * from './framing/tangent-plane.ts';
 export * from './exposure/conditions.ts';
 export * from './ledger/judging.ts';

@@ -16,6 +16,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /observatory/sunset-check': 'c',
   'PUT /observatory/horizon': 'c',
   'POST /rigs/:id/revisions': 'c',
+  'POST /rigs/:id/revisions/preview': 'c',
   'PATCH /filters/:id': 'c',
   'POST /recipes': 'c',
   'POST /recipes/:id/revisions': 'c',

@@ -93,6 +93,10 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     short: () => 'resting',
     long: () => 'The project rests by its owner’s wish. Everything is kept; switch resting off to plan it again.',
   },
+  FILTER_NOT_FITTED: {
+    short: () => 'filter not fitted',
+    long: () => 'The filter of this goal is not in the wheel now; a visit that fits it makes the goal possible.',
+  },
   SWITCHED_OFF: { short: () => 'switched off', long: () => 'This goal is switched off; its exposures are kept.' },
   COMPLETE: { short: () => 'complete', long: () => 'Everything wanted of this goal has been taken.' },
   AWAITING_VERDICTS: {

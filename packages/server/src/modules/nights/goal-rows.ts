@@ -22,6 +22,8 @@ export interface GoalRow {
   readonly filterLetter: string;
   readonly filterClass: FilterClass;
   readonly enabled: boolean;
+  /** Whether its filter is in the rig's wheel now. */
+  readonly fitted: boolean;
   readonly wanted: number | null;
   readonly exposureSec: number;
   readonly pauseSec: number;
@@ -41,6 +43,7 @@ export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> 
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg",
        p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
+       EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> now()) AS fitted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
        t.accepted, t.undecided, t.rejected
      FROM goals g

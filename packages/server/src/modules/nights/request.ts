@@ -10,10 +10,11 @@ import { settingsOf } from './goal-rows.ts';
 const GRADE_WEIGHTS: Readonly<Record<number, number>> = { 1: 0.5, 2: 1, 3: 2 };
 
 /** Why a goal is not offered to the planner at all, whatever the sky; null where it is. */
-export function standingReason(row: GoalRow): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | null {
+export function standingReason(row: GoalRow): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | 'FILTER_NOT_FITTED' | null {
   if (row.state !== 'granted') return 'NOT_GRANTED';
   if (row.resting) return 'RESTING';
-  return row.enabled ? null : 'SWITCHED_OFF';
+  if (!row.enabled) return 'SWITCHED_OFF';
+  return row.fitted ? null : 'FILTER_NOT_FITTED';
 }
 
 export interface RequestParts {

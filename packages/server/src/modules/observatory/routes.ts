@@ -3,6 +3,7 @@ import {
   checkSunset,
   editFilter,
   editObservatory,
+  previewRig,
   readObservatory,
   replaceHorizon,
   reviseRecipe,
@@ -20,6 +21,9 @@ export async function observatoryRoutes(
   serve(app, checkSunset, async ({ query }) => service.sunset(query));
   serve(app, editObservatory, async ({ viewer, body }) => service.edit(viewer, body));
   serve(app, replaceHorizon, async ({ viewer, body }) => service.replaceHorizon(viewer, body.text, body.asSeen));
+  serve(app, previewRig, async ({ viewer, params, body }) => ({
+    effects: await service.effects(viewer, params.id, body),
+  }));
   serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
   serve(app, editFilter, async ({ viewer, params, body }) => service.editFilter(viewer, params.id, body));
   serve(app, addRecipe, async ({ viewer, body }) => service.addRecipe(viewer, body));

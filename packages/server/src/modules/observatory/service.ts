@@ -4,6 +4,8 @@ import type {
   Observatory,
   QueryOf,
   ResponseOf,
+  RigEffect,
+  RigWish,
   addRecipe,
   checkSunset,
   editFilter,
@@ -29,6 +31,7 @@ import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
+import { rigEffects } from './effects.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
 import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } from './repository.ts';
 
@@ -141,6 +144,11 @@ export function createObservatoryService({
         );
       }),
 
+    async effects(viewer: Viewer, rigId: string, wish: RigWish): Promise<RigEffect[]> {
+      const rig = await rigNamed(database, viewer.observatoryId, rigId);
+      return rigEffects(database, rig, wish, tonight(await siteOf(database, viewer.observatoryId)));
+    },
+
     reviseRig: (viewer: Viewer, rigId: string, body: BodyOf<typeof reviseRig>): Promise<Observatory> =>
       changing(viewer, async (queries) => reviseRigRows(queries, viewer, rigId, body)),
 
@@ -224,15 +232,20 @@ function refuseOldBase(currentSeq: number, basedOnSeq: number): void {
   );
 }
 
+async function rigNamed(queries: Queries, observatoryId: string, rigId: string): Promise<RigRecord> {
+  const rig = (await rigsOf(queries, observatoryId)).find((candidate) => candidate.id === rigId);
+  if (!rig) throw notFound('rig');
+  return rig;
+}
+
 /** A new dated revision; camera numbers and the measured angle live in rows of their own. */
 async function reviseRigRows(
   queries: Queries,
   viewer: Viewer,
   rigId: string,
-  { basedOnSeq, ...fields }: BodyOf<typeof reviseRig>,
+  { basedOnSeq, slots, ...fields }: BodyOf<typeof reviseRig>,
 ): Promise<void> {
-  const rig = (await rigsOf(queries, viewer.observatoryId)).find((candidate) => candidate.id === rigId);
-  if (!rig) throw notFound('rig');
+  const rig = await rigNamed(queries, viewer.observatoryId, rigId);
   refuseOldBase(rig.revisionSeq, basedOnSeq);
   const next = { ...rig, ...fields };
   if (next.flipAfterSec > next.mountLimitAfterSec) {
@@ -270,6 +283,39 @@ async function reviseRigRows(
   );
   if (fields.skyAngleDeg !== undefined && fields.skyAngleDeg !== rig.skyAngleDeg)
     await measureAngle(queries, viewer.observatoryId, rigId, fields.skyAngleDeg);
+  if (slots) await fitFilters(queries, viewer.observatoryId, rig, slots);
+}
+
+/** The wheel as it is from now on; what is fitted as before keeps its row. */
+async function fitFilters(
+  queries: Queries,
+  observatoryId: string,
+  rig: RigRecord,
+  slots: NonNullable<RigWish['slots']>,
+): Promise<void> {
+  const twice = (values: readonly unknown[]): boolean => new Set(values).size < values.length;
+  if (twice(slots.map(({ slot }) => slot))) throw refused('slots', 'A slot holds one filter');
+  if (twice(slots.map(({ filterId }) => filterId))) throw refused('slots', 'A filter is in one slot only');
+  const same = (a: (typeof slots)[number], b: (typeof slots)[number]): boolean =>
+    a.slot === b.slot && a.filterId === b.filterId && a.focusOffsetSteps === b.focusOffsetSteps;
+  const gone = rig.slots.filter((slot) => !slots.some((other) => same(slot, other)));
+  await queries.rows(
+    'UPDATE filter_slots SET during = tstzrange(lower(during), clock_timestamp()) WHERE rig_id = $1 AND during @> now() AND slot = ANY ($2::int[])',
+    [rig.id, gone.map(({ slot }) => slot)],
+  );
+  for (const { slot, filterId, focusOffsetSteps } of slots.filter(
+    (slot) => !rig.slots.some((other) => same(slot, other)),
+  )) {
+    const known = await queries.one('SELECT 1 FROM filters WHERE id = $1 AND observatory_id = $2', [
+      filterId,
+      observatoryId,
+    ]);
+    if (!known) throw notFound('filter');
+    await queries.rows(
+      'INSERT INTO filter_slots (observatory_id, rig_id, slot, filter_id, focus_offset_steps, during) VALUES ($1, $2, $3, $4, $5, tstzrange(clock_timestamp(), NULL))',
+      [observatoryId, rig.id, slot, filterId, focusOffsetSteps],
+    );
+  }
 }
 
 async function cameraFor(queries: Queries, observatoryId: string, rig: RigRecord, next: RigRecord): Promise<string> {

@@ -68,3 +68,30 @@ export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: 
   const why = parts.length > 0 ? `: ${parts.join(', ')}` : '';
   return `Of the newest ${exposures} exposures ${rejectedNow} are rejected by rule now; these rules would reject ${wouldReject}${why}.`;
 }
+
+/** The wheel as a form: every slot up to one beyond the last filled. */
+export interface TypedSlot {
+  readonly slot: number;
+  readonly filterId: string;
+  /** Empty where the focus offset is not measured. */
+  readonly offset: string;
+}
+
+export function wheelAsTyped({ slots }: Pick<Rig, 'slots'>): TypedSlot[] {
+  const last = slots.reduce((most, { slot }) => Math.max(most, slot), 0);
+  return Array.from({ length: last + 1 }, (_, i): TypedSlot => {
+    const filled = slots.find(({ slot }) => slot === i + 1);
+    return { slot: i + 1, filterId: filled?.filterId ?? '', offset: String(filled?.focusOffsetSteps ?? '') };
+  });
+}
+
+/** @throws Error in words where an offset is no whole number */
+export const wheelFrom = (typed: readonly TypedSlot[]): Rig['slots'] =>
+  typed
+    .filter(({ filterId }) => filterId !== '')
+    .map(({ slot, filterId, offset }) => {
+      const text = offset.trim().replace('−', '-');
+      if (text !== '' && !/^-?\d+$/.test(text))
+        throw new Error(`The offset of slot ${slot} is whole steps like −45, or empty while it is not measured`);
+      return { slot, filterId, focusOffsetSteps: text === '' ? null : Number(text) };
+    });

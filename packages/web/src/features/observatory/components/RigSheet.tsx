@@ -1,9 +1,10 @@
 import type { Filter, Rig } from '@meridiem/contract';
-import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { dateOf, degrees } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { MOUNT_WORDS, rigFacts, ROTATOR_WORDS, typedNumber } from '../view-model.ts';
+import { FilterWheel } from './FilterWheel.tsx';
+import { useRigChange } from './RigChange.tsx';
 import { RuleSheet } from './RuleSheet.tsx';
 import { Line } from './Sheet.tsx';
 
@@ -29,6 +30,7 @@ const NUMBERS: readonly { key: NumberKey; name: string; unit: string; help?: str
 /** A rig's numbers with what follows from them; every change is a dated revision. */
 export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps) {
   const facts = rigFacts(rig);
+  const { change, question } = useRigChange(rig, changes);
   const minutes = (sec: number): string => String(Math.round(sec / 6) / 10);
   return (
     <section aria-label={rig.name}>
@@ -53,7 +55,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
               disabled={!mayEdit}
               shown={String(rig[key])}
               text={String(rig[key])}
-              onSave={(text) => changes.rig(rig, { [key]: typedNumber(text, name.toLowerCase()) })}
+              onSave={(text) => change({ [key]: typedNumber(text, name.toLowerCase()) })}
             />
           </Line>
         ))}
@@ -69,7 +71,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
               disabled={!mayEdit}
               shown={minutes(rig.flipAfterSec)}
               text={minutes(rig.flipAfterSec)}
-              onSave={(text) => changes.rig(rig, { flipAfterSec: typedNumber(text, 'time') * 60 })}
+              onSave={(text) => change({ flipAfterSec: typedNumber(text, 'time') * 60 })}
             />
           </Line>
         )}
@@ -90,33 +92,12 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
               disabled={!mayEdit}
               shown={rig.skyAngleDeg === null ? 'not measured' : String(rig.skyAngleDeg)}
               text={rig.skyAngleDeg === null ? '' : String(rig.skyAngleDeg)}
-              onSave={(text) =>
-                changes.rig(rig, { skyAngleDeg: text.trim() === '' ? null : typedNumber(text, 'angle') })
-              }
+              onSave={(text) => change({ skyAngleDeg: text.trim() === '' ? null : typedNumber(text, 'angle') })}
             />
           </Line>
         )}
         <Line name="Filters in the wheel">
-          <span className="flex flex-wrap justify-end gap-3">
-            {rig.slots.map((slot) => {
-              const filter = filters.find((candidate) => candidate.id === slot.filterId);
-              return (
-                filter && (
-                  <span
-                    key={slot.slot}
-                    title={
-                      slot.focusOffsetSteps === null
-                        ? 'focus offset not measured: changing to it refocuses'
-                        : `focus offset ${slot.focusOffsetSteps} steps`
-                    }
-                  >
-                    <span className="text-xs text-soft">{slot.slot}</span>{' '}
-                    <FilterTab letter={filter.letter} filterClass={filter.class} dim={slot.focusOffsetSteps === null} />
-                  </span>
-                )
-              );
-            })}
-          </span>
+          <FilterWheel rig={rig} filters={filters} mayEdit={mayEdit} onFit={change} />
         </Line>
         <Line name="Times" help="slew, settle, centre, guide; download; dither; autofocus">
           {rig.costs.slewDegPerSec}°/s, {rig.costs.slewSettleSec} + {rig.costs.centreSec} + {rig.costs.guidingStartSec}{' '}
@@ -124,6 +105,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
           {rig.costs.autofocusEveryMin} min
         </Line>
       </dl>
+      {question}
       <RuleSheet rig={rig} zone={zone} mayEdit={mayEdit} />
     </section>
   );

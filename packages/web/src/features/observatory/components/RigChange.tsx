@@ -1,0 +1,73 @@
+import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
+import type { Rig, RigEffect, RigWish } from '@meridiem/contract';
+import { previewRig } from '@meridiem/contract';
+import type { ReactNode } from 'react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { call } from '../../../app/api.ts';
+import type { ObservatoryChanges } from '../queries.ts';
+
+interface Asked {
+  readonly effects: readonly RigEffect[];
+  readonly answer: (goOn: boolean) => void;
+}
+
+/** Changes of a rig that first tell what they touch: `change` settles when the person has decided, `question` is the dialog to show. */
+export function useRigChange(
+  rig: Rig,
+  changes: ObservatoryChanges,
+): { change: (wish: RigWish) => Promise<void>; question: ReactNode } {
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const change = async (wish: RigWish): Promise<void> => {
+    const { effects } = await call(previewRig, { params: { id: rig.id }, body: wish });
+    if (effects.length > 0) {
+      const goOn = await new Promise<boolean>((answer) => setAsked({ effects, answer }));
+      setAsked(null);
+      if (!goOn) throw new Error('Left as it was; Escape gives the value back');
+    }
+    await changes.rig(rig, wish);
+  };
+  return { change, question: <EffectsDialog rigName={rig.name} asked={asked} /> };
+}
+
+function EffectsDialog({ rigName, asked }: { rigName: string; asked: Asked | null }) {
+  return (
+    <Dialog open={asked !== null} onClose={() => asked?.answer(false)} className="relative z-40">
+      <DialogBackdrop className="fixed inset-0 bg-black/40" />
+      <div className="fixed inset-x-0 top-24 mx-auto w-[640px]">
+        {asked && (
+          <DialogPanel className="border border-hairline bg-raised p-4 shadow-xl">
+            <DialogTitle className="text-lg">What this change of {rigName} touches</DialogTitle>
+            <div className="mt-2 max-h-[52vh] overflow-y-auto" tabIndex={0} role="region" aria-label="What it touches">
+              <table className="w-full">
+                <tbody>
+                  {asked.effects.map(({ about, projectId, projectName, words, isLoss }) => (
+                    <tr key={`${about} ${projectId} ${words}`} className="rule">
+                      <th scope="row">{about}</th>
+                      <td>
+                        {projectId && (
+                          <Link className="word-link mr-2 font-serif" to={`/projects/${projectId}`}>
+                            {projectName}
+                          </Link>
+                        )}
+                        <span className={isLoss ? 'text-signal' : ''}>{words}</span>
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </div>
+            <div className="mt-4 flex gap-3">
+              <button type="button" className="act act-strong" onClick={() => asked.answer(true)}>
+                Change it
+              </button>
+              <button type="button" className="act" onClick={() => asked.answer(false)}>
+                Leave it as it is
+              </button>
+            </div>
+          </DialogPanel>
+        )}
+      </div>
+    </Dialog>
+  );
+}
