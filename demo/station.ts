@@ -1,6 +1,6 @@
 // The made-up station: a site, two rigs, seven filters, recipes and limits.
 import type { FilterClass, HorizonPoint, LimitKey, MountKind, RotatorKind, StepCosts } from '@meridiem/core';
-import { DEFAULT_MOON_FACTORS, DEFAULT_STEP_COSTS } from '@meridiem/core';
+import { DEFAULT_STEP_COSTS, STANDARD_FILTERS } from '@meridiem/core';
 
 export const STATION = {
   name: 'Saltbush Rise Station',
@@ -30,44 +30,7 @@ export const HORIZON: readonly HorizonPoint[] = [
   [340, 15],
 ].map(([azimuthDeg, altitudeDeg]) => ({ azimuthDeg, altitudeDeg }));
 
-export interface DemoFilter {
-  readonly letter: string;
-  readonly name: string;
-  readonly class: FilterClass;
-  readonly centreNm: number;
-  readonly widthNm: number;
-  readonly extinctionMagPerAirmass: number;
-  readonly zenithMag: number;
-  readonly moonFactor: number;
-}
-
-const filter = (
-  letter: string,
-  name: string,
-  numbers: [centreNm: number, widthNm: number, extinction: number, zenithMag: number],
-): DemoFilter => {
-  const [centreNm, widthNm, extinctionMagPerAirmass, zenithMag] = numbers;
-  return {
-    letter,
-    name,
-    class: widthNm < 30 ? 'narrowband' : 'broadband',
-    centreNm,
-    widthNm,
-    extinctionMagPerAirmass,
-    zenithMag,
-    moonFactor: DEFAULT_MOON_FACTORS[letter],
-  };
-};
-
-export const FILTERS: readonly DemoFilter[] = [
-  filter('L', 'Luminance', [550, 260, 0.17, 21.6]),
-  filter('R', 'Red', [635, 95, 0.12, 21.0]),
-  filter('G', 'Green', [530, 85, 0.17, 21.7]),
-  filter('B', 'Blue', [450, 95, 0.27, 22.3]),
-  filter('Ha', 'Hydrogen alpha, 5 nm', [656.3, 5, 0.11, 20.9]),
-  filter('OIII', 'Oxygen III, 5 nm', [500.7, 5, 0.19, 21.9]),
-  filter('SII', 'Sulphur II, 5 nm', [672.4, 5, 0.1, 20.8]),
-];
+export const FILTERS = STANDARD_FILTERS;
 
 export interface DemoRig {
   readonly key: 'wide' | 'long';

@@ -1,4 +1,5 @@
 import * as exports from './exports.ts';
+import * as founding from './founding.ts';
 import * as imports from './imports.ts';
 import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
@@ -16,6 +17,8 @@ import * as timeAccount from './time-account.ts';
 export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';
+export * from './founding.ts';
+export * from './frame-file.ts';
 export * from './imports.ts';
 export * from './judging.ts';
 export * from './ledger.ts';
@@ -49,5 +52,6 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEnt
     nights,
     runner,
     timeAccount,
+    founding,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

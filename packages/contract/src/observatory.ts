@@ -4,7 +4,7 @@ import { FilterClass, Id, IdParams, Nullable, oneOf, optional, UtcMs, Version, W
 import { LimitRow } from './limits.ts';
 import { COORDINATORS, EVERYONE, operation } from './operation.ts';
 
-const SiteFields = {
+export const SiteFields = {
   name: Words(80),
   latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
   longitudeDeg: Type.Number({ minimum: -180, maximum: 180 }),
@@ -181,6 +181,22 @@ const FilterSlots = Type.Array(
   }),
   { maxItems: 24 },
 );
+
+export const addRig = operation({
+  method: 'POST',
+  path: '/rigs',
+  summary: 'A new rig with its camera and one camera mode; every filter is put into its wheel, offsets not measured.',
+  access: COORDINATORS,
+  body: Type.Object({
+    name: Words(80),
+    cameraSerial: Words(60),
+    gain: Type.Integer({ minimum: 0, maximum: 100_000 }),
+    readNoiseE: Type.Number({ minimum: 0, maximum: 1000 }),
+    fullWellE: Type.Number({ exclusiveMinimum: 0, maximum: 10_000_000 }),
+    ...RigNumbers,
+  }),
+  response: Observatory,
+});
 
 /** What of a rig is to be changed; what is left out stays. */
 export const RigWish = Type.Object({ ...optional(RigNumbers), slots: Type.Optional(FilterSlots) });

@@ -5,9 +5,9 @@ import { COORDINATORS, EVERYONE, operation, ROLES } from './operation.ts';
 import { Account } from './session.ts';
 
 export const MIN_PASSWORD_LENGTH = 10;
-const Email = Type.String({ format: 'email', maxLength: 200 });
-const Password = Type.String({ minLength: MIN_PASSWORD_LENGTH, maxLength: 200 });
-const Token = Type.Object({ token: Type.String({ pattern: '^[A-Za-z0-9_-]{20,80}$' }) });
+export const Email = Type.String({ format: 'email', maxLength: 200 });
+export const Password = Type.String({ minLength: MIN_PASSWORD_LENGTH, maxLength: 200 });
+export const Token = Type.Object({ token: Type.String({ pattern: '^[A-Za-z0-9_-]{20,80}$' }) });
 const Link = Type.Object({ path: Type.String(), expiresUtcMs: UtcMs });
 
 export const Person = Type.Object({

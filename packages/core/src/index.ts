@@ -17,6 +17,7 @@ export * from './sky/events.ts';
 export * from './sky/night-table.ts';
 export * from './exposure/filter-sky.ts';
 export * from './exposure/signal-rate.ts';
+export * from './exposure/standard-filters.ts';
 export * from './exposure/time-cost.ts';
 export * from './exposure/goal-time.ts';
 export * from './ledger/progress.ts';

@@ -17,6 +17,7 @@ import { accountRoutes, createAccountService } from './modules/accounts/index.ts
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
+import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
 import { createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
@@ -63,6 +64,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   const accounts = createAccountService({ database, config });
   await app.register(accountRoutes, { service: accounts });
   await app.register(peopleRoutes, { service: createPeopleService({ database, accounts, changes }) });
+  await app.register(foundingRoutes, { service: createFoundingService({ database, accounts, observatory }) });
   await app.register(changeRoutes, { service: changes });
   await app.register(observatoryRoutes, { service: observatory });
   await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });

@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { lazy } from 'react';
 import { createBrowserRouter, Navigate, RouterProvider, useParams } from 'react-router';
+import { Found } from '../features/session/Found.tsx';
 import { Join } from '../features/session/Join.tsx';
 import { SignIn } from '../features/session/SignIn.tsx';
 import { Empty, Failure, Loading } from '../ui/states.tsx';
@@ -30,6 +31,7 @@ const KeyedProject = () => <ProjectPage key={useParams().id} />;
 
 const router = createBrowserRouter([
   { path: '/join/:token', element: <Join /> },
+  { path: '/found/:token', element: <Found /> },
   {
     path: '/',
     element: <Entrance />,

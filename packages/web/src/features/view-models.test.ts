@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Goal, LeftOut, PlanBlock, ProjectRow, Rig, RigPlan } from '@meridiem/contract';
-import { rigFacts, noonWords, typedNumber } from './observatory/view-model.ts';
+import { noonWords } from '../words/noon.ts';
+import { typedNumber } from '../words/typed.ts';
+import { rigFacts } from './observatory/view-model.ts';
 import { leftWords, totalsOf } from './project/view-model.ts';
 import { orderedProjects, stateWords, tonightWords } from './projects/view-model.ts';
 import { endWords, leftOutRows, planSummary, takenOf } from './tonight/view-model.ts';

@@ -1,5 +1,6 @@
 import {
   addRecipe,
+  addRig,
   checkSunset,
   editFilter,
   editObservatory,
@@ -21,6 +22,7 @@ export async function observatoryRoutes(
   serve(app, checkSunset, async ({ query }) => service.sunset(query));
   serve(app, editObservatory, async ({ viewer, body }) => service.edit(viewer, body));
   serve(app, replaceHorizon, async ({ viewer, body }) => service.replaceHorizon(viewer, body.text, body.asSeen));
+  serve(app, addRig, async ({ viewer, body }) => service.addRig(viewer, body));
   serve(app, previewRig, async ({ viewer, params, body }) => ({
     effects: await service.effects(viewer, params.id, body),
   }));

@@ -7,6 +7,7 @@ import type {
   RigEffect,
   RigWish,
   addRecipe,
+  addRig,
   checkSunset,
   editFilter,
   editObservatory,
@@ -28,6 +29,7 @@ import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
+import { requireTimeZone } from '../../time-zone.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
@@ -110,7 +112,7 @@ export function createObservatoryService({
 
     edit: (viewer: Viewer, { version, ...fields }: BodyOf<typeof editObservatory>): Promise<Observatory> =>
       changing(viewer, async (queries) => {
-        if (fields.timeZone) checkZone(fields.timeZone);
+        if (fields.timeZone) requireTimeZone(fields.timeZone);
         const edited = await editFields(queries, {
           table: 'observatories',
           id: viewer.observatoryId,
@@ -143,6 +145,9 @@ export function createObservatoryService({
           [viewer.observatoryId, JSON.stringify(points)],
         );
       }),
+
+    addRig: (viewer: Viewer, body: BodyOf<typeof addRig>): Promise<Observatory> =>
+      changing(viewer, (queries) => insertRig(queries, viewer, body)),
 
     async effects(viewer: Viewer, rigId: string, wish: RigWish): Promise<RigEffect[]> {
       const rig = await rigNamed(database, viewer.observatoryId, rigId);
@@ -215,14 +220,6 @@ export function createObservatoryService({
 const columnsOf = (columns: Readonly<Record<string, string>>, fields: object): Record<string, unknown> =>
   Object.fromEntries(Object.entries(fields).map(([name, value]) => [columns[name], value]));
 
-function checkZone(timeZone: string): void {
-  try {
-    observingNight('2026-01-01', timeZone);
-  } catch {
-    throw refused('timeZone', `"${timeZone}" is no known time zone; write one like Australia/Adelaide`);
-  }
-}
-
 function refuseOldBase(currentSeq: number, basedOnSeq: number): void {
   if (currentSeq === basedOnSeq) return;
   throw new ServiceError(
@@ -238,6 +235,48 @@ async function rigNamed(queries: Queries, observatoryId: string, rigId: string):
   return rig;
 }
 
+async function insertRig(queries: Queries, { observatoryId }: Viewer, body: BodyOf<typeof addRig>): Promise<void> {
+  const taken = await queries.one('SELECT 1 FROM rigs WHERE observatory_id = $1 AND name = $2', [
+    observatoryId,
+    body.name,
+  ]);
+  if (taken) throw refused('name', `There is a rig named "${body.name}" already`);
+  refuseLateFlip(body);
+  const camera = await queries.one<{ id: string }>(
+    'INSERT INTO cameras (observatory_id, serial, width_px, height_px, pixel_um, dark_current_e_per_s) VALUES ($1, $2, $3, $4, $5, $6) RETURNING id',
+    [observatoryId, body.cameraSerial, body.widthPx, body.heightPx, body.pixelUm, body.darkCurrentEPerSec],
+  );
+  await queries.rows(
+    `INSERT INTO camera_modes (observatory_id, camera_id, name, gain, read_noise_e, full_well_e) VALUES ($1, $2, 'Standard', $3, $4, $5)`,
+    [observatoryId, camera!.id, body.gain, body.readNoiseE, body.fullWellE],
+  );
+  const rig = await queries.one<{ id: string }>(
+    'INSERT INTO rigs (observatory_id, name, position) SELECT $1, $2, count(*) FROM rigs WHERE observatory_id = $1 RETURNING id',
+    [observatoryId, body.name],
+  );
+  await insertRevision(queries, { observatoryId, rigId: rig!.id, seq: 1, cameraId: camera!.id, since: 'now()' }, body);
+  if (body.skyAngleDeg !== null) await measureAngle(queries, observatoryId, rig!.id, body.skyAngleDeg);
+  await queries.rows(
+    `INSERT INTO filter_slots (observatory_id, rig_id, slot, filter_id, focus_offset_steps, during)
+     SELECT observatory_id, $2, row_number() OVER (ORDER BY position, letter), id, NULL, tstzrange(now(), NULL) FROM filters WHERE observatory_id = $1`,
+    [observatoryId, rig!.id],
+  );
+}
+
+function refuseLateFlip({
+  flipAfterSec,
+  mountLimitAfterSec,
+}: {
+  flipAfterSec: number;
+  mountLimitAfterSec: number;
+}): void {
+  if (flipAfterSec <= mountLimitAfterSec) return;
+  throw refused(
+    'flipAfterSec',
+    `The flip at ${flipAfterSec / 60} min past the meridian is later than the mount's own limit of ${mountLimitAfterSec / 60} min`,
+  );
+}
+
 /** A new dated revision; camera numbers and the measured angle live in rows of their own. */
 async function reviseRigRows(
   queries: Queries,
@@ -248,38 +287,15 @@ async function reviseRigRows(
   const rig = await rigNamed(queries, viewer.observatoryId, rigId);
   refuseOldBase(rig.revisionSeq, basedOnSeq);
   const next = { ...rig, ...fields };
-  if (next.flipAfterSec > next.mountLimitAfterSec) {
-    throw refused(
-      'flipAfterSec',
-      `The flip at ${next.flipAfterSec / 60} min past the meridian is later than the mount's own limit of ${next.mountLimitAfterSec / 60} min`,
-    );
-  }
+  refuseLateFlip(next);
   const cameraId = await cameraFor(queries, viewer.observatoryId, rig, next);
   await queries.rows('UPDATE rig_revisions SET during = tstzrange(lower(during), clock_timestamp()) WHERE id = $1', [
     rig.revisionId,
   ]);
-  await queries.rows(
-    `INSERT INTO rig_revisions (observatory_id, rig_id, seq, during, camera_id, aperture_mm, obstruction_share, focal_length_mm, throughput, mount_kind,
-       flip_before_s, flip_after_s, mount_limit_after_s, rotator_kind, angle_tolerance_deg, costs)
-     SELECT $1, $2, $3, tstzrange(upper(during), NULL), $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15 FROM rig_revisions WHERE id = $16`,
-    [
-      viewer.observatoryId,
-      rigId,
-      rig.revisionSeq + 1,
-      cameraId,
-      next.apertureMm,
-      next.obstructionShare,
-      next.focalLengthMm,
-      next.throughput,
-      next.mountKind,
-      next.flipBeforeSec,
-      next.flipAfterSec,
-      next.mountLimitAfterSec,
-      next.rotatorKind,
-      next.angleToleranceDeg,
-      JSON.stringify(next.costs),
-      rig.revisionId,
-    ],
+  await insertRevision(
+    queries,
+    { observatoryId: viewer.observatoryId, rigId, seq: rig.revisionSeq + 1, cameraId, since: 'clock_timestamp()' },
+    next,
   );
   if (fields.skyAngleDeg !== undefined && fields.skyAngleDeg !== rig.skyAngleDeg)
     await measureAngle(queries, viewer.observatoryId, rigId, fields.skyAngleDeg);
@@ -317,6 +333,42 @@ async function fitFilters(
     );
   }
 }
+
+interface NewRevision {
+  readonly observatoryId: string;
+  readonly rigId: string;
+  readonly seq: number;
+  readonly cameraId: string;
+  readonly since: 'now()' | 'clock_timestamp()';
+}
+
+const insertRevision = (
+  queries: Queries,
+  { observatoryId, rigId, seq, cameraId, since }: NewRevision,
+  rig: Omit<BodyOf<typeof addRig>, 'name' | 'cameraSerial' | 'gain' | 'readNoiseE' | 'fullWellE'>,
+) =>
+  queries.rows(
+    `INSERT INTO rig_revisions (observatory_id, rig_id, seq, during, camera_id, aperture_mm, obstruction_share, focal_length_mm, throughput, mount_kind,
+       flip_before_s, flip_after_s, mount_limit_after_s, rotator_kind, angle_tolerance_deg, costs)
+     VALUES ($1, $2, $3, tstzrange(${since}, NULL), $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
+    [
+      observatoryId,
+      rigId,
+      seq,
+      cameraId,
+      rig.apertureMm,
+      rig.obstructionShare,
+      rig.focalLengthMm,
+      rig.throughput,
+      rig.mountKind,
+      rig.flipBeforeSec,
+      rig.flipAfterSec,
+      rig.mountLimitAfterSec,
+      rig.rotatorKind,
+      rig.angleToleranceDeg,
+      JSON.stringify(rig.costs),
+    ],
+  );
 
 async function cameraFor(queries: Queries, observatoryId: string, rig: RigRecord, next: RigRecord): Promise<string> {
   const numbers = (of: RigRecord): unknown[] => [of.widthPx, of.heightPx, of.pixelUm, of.darkCurrentEPerSec];

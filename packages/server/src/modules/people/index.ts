@@ -1,2 +1,3 @@
 export { peopleRoutes } from './routes.ts';
 export { createPeopleService } from './service.ts';
+export { newToken, openLink, spendLink } from './links.ts';

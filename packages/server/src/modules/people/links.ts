@@ -8,6 +8,8 @@ import type { Viewer } from '../../plugins/sessions.ts';
 const DAY_MS = 86_400_000;
 const VALID_DAYS = { invite: 7, reset: 1 } as const;
 
+export type LinkKind = 'found' | 'invite' | 'reset';
+
 export interface Invited {
   readonly name: string;
   readonly email: string;
@@ -24,19 +26,25 @@ export interface OpenLink {
   readonly invited: Invited | null;
 }
 
+/** A secret for an address and what the database keeps of it. */
+export function newToken(): { token: string; sha256: string } {
+  const token = randomBytes(32).toString('base64url');
+  return { token, sha256: hashOf(token) };
+}
+
 /** @returns the address to hand over; it can't be read again */
 export async function makeLink(
   queries: Queries,
   viewer: Viewer,
   link: { kind: 'invite'; invited: Invited } | { kind: 'reset'; personId: string },
 ): Promise<{ path: string; expiresUtcMs: number }> {
-  const token = randomBytes(32).toString('base64url');
+  const { token, sha256 } = newToken();
   const expiresUtcMs = Date.now() + VALID_DAYS[link.kind] * DAY_MS;
   await queries.rows(
     `INSERT INTO one_time_links (observatory_id, token_sha256, kind, person_id, invited, made_by, expires) VALUES ($1, decode($2, 'hex'), $3, $4, $5, $6, $7)`,
     [
       viewer.observatoryId,
-      hashOf(token),
+      sha256,
       link.kind,
       link.kind === 'reset' ? link.personId : null,
       link.kind === 'invite' ? JSON.stringify(link.invited) : null,
@@ -48,11 +56,16 @@ export async function makeLink(
 }
 
 /** @throws NOT_FOUND for links that never were, are used or have expired: one answer for all three */
-export async function openLink(queries: Queries, token: string, lock = ''): Promise<OpenLink> {
+export async function openLink(
+  queries: Queries,
+  token: string,
+  kinds: readonly LinkKind[] = ['invite', 'reset'],
+  lock: 'FOR UPDATE' | '' = '',
+): Promise<OpenLink> {
   const found = await queries.one<OpenLink>(
     `SELECT id, observatory_id AS "observatoryId", kind, person_id AS "personId", invited FROM one_time_links
-     WHERE token_sha256 = decode($1, 'hex') AND used IS NULL AND expires > now() ${lock}`,
-    [hashOf(token)],
+     WHERE token_sha256 = decode($1, 'hex') AND kind = ANY ($2) AND used IS NULL AND expires > now() ${lock}`,
+    [hashOf(token), kinds],
   );
   if (!found)
     throw new ServiceError('NOT_FOUND', 'This link has been used or has expired; ask a coordinator for another one');

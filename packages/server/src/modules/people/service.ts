@@ -9,10 +9,10 @@ import type {
   invitePerson,
   listPeople,
 } from '@meridiem/contract';
-import { isTimeZone } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
+import { requireTimeZone } from '../../time-zone.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { AccountService } from '../accounts/index.ts';
 import { hashPassword, passwordFits } from '../accounts/index.ts';
@@ -53,7 +53,7 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
 
     invite: (viewer: Viewer, invited: BodyOf<typeof invitePerson>) =>
       database.transaction(async (queries) => {
-        checkZone(invited.timeZone);
+        requireTimeZone(invited.timeZone);
         const email = invited.email.toLowerCase();
         if (await queries.one('SELECT 1 FROM people WHERE email = $1', [email]))
           throw refused('email', 'Somebody with this address has an account already');
@@ -88,7 +88,7 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
     async join(token: string, password: string): Promise<Account> {
       const passwordHash = await hashPassword(password);
       const email = await database.transaction(async (queries) => {
-        const link = await openLink(queries, token, 'FOR UPDATE');
+        const link = await openLink(queries, token, ['invite', 'reset'], 'FOR UPDATE');
         await spendLink(queries, link.id);
         if (link.invited) return enter(queries, link.observatoryId, link.invited, passwordHash);
         await queries.rows('DELETE FROM sessions WHERE person_id = $1', [link.personId]);
@@ -163,7 +163,7 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
       viewer: Viewer,
       { name, timeZone, fitsObserver }: BodyOf<typeof editAccount>,
     ): Promise<{ ok: true }> {
-      if (timeZone !== undefined) checkZone(timeZone);
+      if (timeZone !== undefined) requireTimeZone(timeZone);
       await database.rows(
         `UPDATE people SET name = coalesce($2, name), time_zone = coalesce($3, time_zone), fits_observer = CASE WHEN $4 THEN $5 ELSE fits_observer END WHERE id = $1`,
         [viewer.personId, name ?? null, timeZone ?? null, fitsObserver !== undefined, fitsObserver ?? null],
@@ -200,11 +200,6 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
     });
     await announce(queries, viewer.observatoryId, 'observatory');
   }
-}
-
-function checkZone(timeZone: string): void {
-  if (!isTimeZone(timeZone))
-    throw refused('timeZone', `"${timeZone}" is no time zone; write one like Australia/Adelaide`);
 }
 
 const invitationsOf = (

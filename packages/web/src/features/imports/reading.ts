@@ -1,9 +1,8 @@
 // The reading that goes on while people look at the preview: one at a time, known to every page, stopped by a word.
-import { addImportFiles, addImportHashes, beginImport } from '@meridiem/contract';
+import type { ReadFile } from '@meridiem/contract';
+import { addImportFiles, addImportHashes, beginImport, readFrameFile, sha256Of } from '@meridiem/contract';
 import { useSyncExternalStore } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
-import type { ReadFile } from './read-files.ts';
-import { readFile, sha256Of } from './read-files.ts';
 
 export interface Reading {
   readonly importId: string | null;
@@ -85,7 +84,7 @@ async function readHeaders(
   };
   for (const [i, file] of files.entries()) {
     if (stopping) break;
-    waiting.push(...(await readFile(file, timeZone)));
+    waiting.push(...(await readFrameFile(file.webkitRelativePath || file.name, file, timeZone)));
     set({ done: i + 1 });
     if (waiting.length >= CHUNK) await send();
   }

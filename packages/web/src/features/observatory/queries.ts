@@ -1,6 +1,7 @@
 import type { BodyOf, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
 import {
   addRecipe,
+  addRig,
   checkSunset,
   editFilter,
   editObservatory,
@@ -35,6 +36,7 @@ export function useObservatoryChanges() {
     horizon: (text: string, asSeen: boolean) => after(call(replaceHorizon, { body: { text, asSeen } })),
     rig: (rig: Rig, fields: Omit<BodyOf<typeof reviseRig>, 'basedOnSeq'>) =>
       after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
+    addRig: (body: BodyOf<typeof addRig>) => after(call(addRig, { body })),
     filter: (filter: Filter, fields: Omit<BodyOf<typeof editFilter>, 'version'>) =>
       after(call(editFilter, { params: { id: filter.id }, body: { version: filter.version, ...fields } })),
     addRecipe: (body: BodyOf<typeof addRecipe>) => after(call(addRecipe, { body })),

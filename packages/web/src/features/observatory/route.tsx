@@ -1,6 +1,7 @@
 import { wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
 import { Failure, Loading } from '../../ui/states.tsx';
+import { AddRig } from './components/AddRig.tsx';
 import { FilterTable } from './components/FilterTable.tsx';
 import { HorizonEditor } from './components/HorizonEditor.tsx';
 import { ObservatoryLimits } from './components/ObservatoryLimits.tsx';
@@ -36,6 +37,7 @@ export default function ObservatoryPage() {
           />
         ))}
       </div>
+      {mayEdit && <AddRig isFirst={observatory.rigs.length === 0} changes={changes} />}
       <FilterTable filters={observatory.filters} mayEdit={mayEdit} changes={changes} />
       <RecipeTable observatory={observatory} mayEdit={mayEdit} changes={changes} />
       <ObservatoryLimits observatory={observatory} mayEdit={mayEdit} changes={changes} />

@@ -1,20 +1,7 @@
 // The site and rigs in words: what a person checks before trusting the numbers.
-import type { Rig, Rules, RulesPreview } from '@meridiem/contract';
-import { fieldOf, implausibleOptics } from '@meridiem/core';
-
-/** A number as people type it, with comma, true minus or a hemisphere letter.
- * @throws Error with what would be accepted */
-export function typedNumber(text: string, what: string): number {
-  const plain = text.trim().replaceAll('−', '-').replace(',', '.');
-  const hemisphere = /^([\d.]+)\s*°?\s*([NSEW])$/i.exec(plain);
-  const value = hemisphere ? Number(hemisphere[1]) * (/[SW]/i.test(hemisphere[2]) ? -1 : 1) : Number(plain);
-  if (plain === '' || Number.isNaN(value)) throw new Error(`"${text}" is no ${what}; write a number like 12.5`);
-  return value;
-}
-
-/** Which half of the sky the sun crosses at noon: the plainest sign of a wrong hemisphere. */
-export const noonWords = (noonSunAzimuthDeg: number): string =>
-  Math.abs(noonSunAzimuthDeg - 180) < 90 ? 'The noon sun stands in the south' : 'The noon sun stands in the north';
+import type { addRig, BodyOf, Rig, Rules, RulesPreview } from '@meridiem/contract';
+import { DEFAULT_STEP_COSTS, fieldOf, implausibleOptics } from '@meridiem/core';
+import { typedNumber } from '../../words/typed.ts';
 
 export interface RigFacts {
   readonly field: string;
@@ -24,7 +11,9 @@ export interface RigFacts {
 }
 
 /** What a rig's numbers amount to. */
-export function rigFacts(rig: Rig): RigFacts {
+export function rigFacts(
+  rig: Parameters<typeof fieldOf>[0] & Pick<Rig, 'mountKind' | 'flipAfterSec' | 'mountLimitAfterSec'>,
+): RigFacts {
   const field = fieldOf(rig);
   const degrees = (value: number): string => (value >= 1 ? `${value.toFixed(2)}°` : `${(value * 60).toFixed(1)}′`);
   const doubts = implausibleOptics(rig);
@@ -95,3 +84,55 @@ export const wheelFrom = (typed: readonly TypedSlot[]): Rig['slots'] =>
         throw new Error(`The offset of slot ${slot} is whole steps like −45, or empty while it is not measured`);
       return { slot, filterId, focusOffsetSteps: text === '' ? null : Number(text) };
     });
+
+/** A new rig as typed: usual values stand where most rigs have them. */
+export const RIG_TEXTS = {
+  name: '',
+  focalLengthMm: '',
+  apertureMm: '',
+  obstructionShare: '0',
+  cameraSerial: '',
+  pixelUm: '',
+  widthPx: '',
+  heightPx: '',
+  gain: '100',
+  readNoiseE: '',
+  fullWellE: '',
+  mountKind: 'german_equatorial',
+  rotatorKind: 'hand',
+};
+
+/** @throws Error with the field and what would be accepted */
+export function rigFrom(typed: typeof RIG_TEXTS): BodyOf<typeof addRig> {
+  const number = (field: keyof typeof RIG_TEXTS, what: string): number => {
+    try {
+      return typedNumber(typed[field], what);
+    } catch (error) {
+      throw Object.assign(error as Error, { field });
+    }
+  };
+  const isGerman = typed.mountKind === 'german_equatorial';
+  return {
+    name: typed.name.trim(),
+    cameraSerial: typed.cameraSerial.trim(),
+    focalLengthMm: number('focalLengthMm', 'focal length'),
+    apertureMm: number('apertureMm', 'aperture'),
+    obstructionShare: number('obstructionShare', 'obstruction'),
+    pixelUm: number('pixelUm', 'pixel size'),
+    widthPx: number('widthPx', 'width'),
+    heightPx: number('heightPx', 'height'),
+    gain: number('gain', 'gain'),
+    readNoiseE: number('readNoiseE', 'read noise'),
+    fullWellE: number('fullWellE', 'full well'),
+    throughput: 0.5,
+    darkCurrentEPerSec: 0.005,
+    mountKind: typed.mountKind as Rig['mountKind'],
+    flipBeforeSec: 0,
+    flipAfterSec: isGerman ? 600 : 0,
+    mountLimitAfterSec: isGerman ? 900 : 0,
+    rotatorKind: typed.rotatorKind as Rig['rotatorKind'],
+    skyAngleDeg: null,
+    angleToleranceDeg: 3,
+    costs: { ...DEFAULT_STEP_COSTS },
+  };
+}

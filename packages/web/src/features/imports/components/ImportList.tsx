@@ -4,7 +4,7 @@ import { wordsOf } from '../../../app/api.ts';
 import { Failure, Loading } from '../../../ui/states.tsx';
 import { dayAndClock } from '../../../words/format.ts';
 import { useImports, useTimeZone } from '../queries.ts';
-import { filesOfDrop } from '../read-files.ts';
+import { filesOfDrop } from '../dropped.ts';
 import { startReading } from '../reading.ts';
 
 const STATES = { preview: 'not applied yet', applied: 'in the ledger', undone: 'taken back' } as const;

@@ -2,7 +2,7 @@ import type { Observatory } from '@meridiem/contract';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import type { ObservatoryChanges } from '../queries.ts';
-import { typedNumber } from '../view-model.ts';
+import { typedNumber } from '../../../words/typed.ts';
 
 /** A new recipe starts as a copy of the last of its rig; rig, filter and mode must be definite. */
 export function AddRecipe({ observatory, changes }: { observatory: Observatory; changes: ObservatoryChanges }) {

@@ -2,7 +2,7 @@ import type { Filter } from '@meridiem/contract';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import type { ObservatoryChanges } from '../queries.ts';
-import { typedNumber } from '../view-model.ts';
+import { typedNumber } from '../../../words/typed.ts';
 
 type NumberKey = 'centreNm' | 'widthNm' | 'extinctionMagPerAirmass' | 'zenithMag' | 'moonFactor';
 const COLUMNS: readonly { key: NumberKey; name: string; unit: string }[] = [

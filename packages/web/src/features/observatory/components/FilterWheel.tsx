@@ -88,7 +88,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
           </select>
           <input
             aria-label={`Focus offset of slot ${row.slot}`}
-            className="w-24 text-right"
+            className="w-28 text-right"
             placeholder="not measured"
             value={row.offset}
             onChange={(event) => edit(i, { offset: event.target.value })}

@@ -4,7 +4,7 @@ import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
 import type { ObservatoryChanges } from '../queries.ts';
-import { typedNumber } from '../view-model.ts';
+import { typedNumber } from '../../../words/typed.ts';
 
 interface ObservatoryLimitsProps {
   readonly observatory: Observatory;

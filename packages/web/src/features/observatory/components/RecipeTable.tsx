@@ -2,7 +2,7 @@ import type { Observatory, Recipe } from '@meridiem/contract';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import type { ObservatoryChanges } from '../queries.ts';
-import { typedNumber } from '../view-model.ts';
+import { typedNumber } from '../../../words/typed.ts';
 import { AddRecipe } from './AddRecipe.tsx';
 
 type NumberKey = 'exposureSec' | 'offset' | 'binning' | 'sensorC' | 'pauseSec' | 'ditherEvery';

@@ -3,7 +3,8 @@ import { EditableText } from '../../../ui/EditableText.tsx';
 import { clock, degrees, hours } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { useSunset } from '../queries.ts';
-import { noonWords, typedNumber } from '../view-model.ts';
+import { noonWords } from '../../../words/noon.ts';
+import { typedNumber } from '../../../words/typed.ts';
 import { Line } from './Sheet.tsx';
 
 interface SiteSheetProps {

@@ -11,7 +11,7 @@ export function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zo
   return (
     <section aria-label="Left out">
       <h3 className="rule pb-1 text-base">Left out, and why</h3>
-      {rows.length === 0 && <p className="mt-2 text-soft">Nothing: every goal that wants time has some.</p>}
+      {rows.length === 0 && <p className="mt-2 text-soft">Nothing: every goal of this rig that wants time has some.</p>}
       <ul>
         {rows.map((row) => (
           <li key={row.key} className="rule py-1" tabIndex={0}>

@@ -1,7 +1,7 @@
-// Files dropped into the page to what the server needs of them: headers first, hashes of the data later. Nothing is uploaded.
-import type { ImportedFile } from '@meridiem/contract';
+// A file to what an import needs of it, in the browser and on the command line alike: headers first, the hash of the data later.
 import type { FrameFacts, FitsHeaders } from '@meridiem/core';
 import { frameFacts, frameFromRow, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
+import type { ImportedFile } from './imports.ts';
 
 /** One thing to import, with the bytes its hash is made from; null where there is nothing to hash. */
 export interface ReadFile {
@@ -12,9 +12,9 @@ export interface ReadFile {
 const FIRST_BYTES = 36 * 2880;
 const TABLE = /\.(csv|xml|vot|votable)$/i;
 
-/** @param timeZone of the observatory, for writers that put local time into their headers */
-export async function readFile(source: File, timeZone: string): Promise<ReadFile[]> {
-  const name = source.webkitRelativePath || source.name;
+/** Reads a file's headers, or a table's rows; what can't be read says why.
+ * @param timeZone of the observatory, for writers that put local time into their headers */
+export async function readFrameFile(name: string, source: Blob, timeZone: string): Promise<ReadFile[]> {
   try {
     if (TABLE.test(name)) return rowsOf(name, await source.text());
     const plain = await unzipped(source);
@@ -42,7 +42,7 @@ async function headersOf(plain: Blob): Promise<FitsHeaders> {
   return hasImage ? first : read(plain.size);
 }
 
-async function unzipped(source: File): Promise<Blob> {
+async function unzipped(source: Blob): Promise<Blob> {
   const [a, b] = new Uint8Array(await source.slice(0, 2).arrayBuffer());
   if (a !== 0x1f || b !== 0x8b) return source;
   return new Response(source.stream().pipeThrough(new DecompressionStream('gzip'))).blob();
@@ -90,21 +90,3 @@ const refusedFile = (name: string, sizeBytes: number, refused: string): ReadFile
   file: { name, sizeBytes, facts: null, refused, dataSha256: null, headerKey: null, verdict: null },
   data: null,
 });
-
-/** Files of a drop, folders opened. */
-export async function filesOfDrop(transfer: DataTransfer): Promise<File[]> {
-  const entries = [...transfer.items].flatMap((item) => item.webkitGetAsEntry() ?? []);
-  if (entries.length === 0) return [...transfer.files];
-  return (await Promise.all(entries.map(filesOfEntry))).flat();
-}
-
-async function filesOfEntry(entry: FileSystemEntry): Promise<File[]> {
-  if (entry.isFile) return [await new Promise<File>((done, fail) => (entry as FileSystemFileEntry).file(done, fail))];
-  const reader = (entry as FileSystemDirectoryEntry).createReader();
-  const files: File[] = [];
-  for (;;) {
-    const batch = await new Promise<FileSystemEntry[]>((done, fail) => reader.readEntries(done, fail));
-    if (batch.length === 0) return files;
-    files.push(...(await Promise.all(batch.map(filesOfEntry))).flat());
-  }
-}

@@ -1,0 +1,124 @@
+// Imports files by their paths: import-files.ts [--as ADDRESS] [--write] PATH… Without --write it shows what would happen and leaves the preview to look at.
+import { openAsBlob } from 'node:fs';
+import { readdir, stat } from 'node:fs/promises';
+import { basename, join, relative } from 'node:path';
+import { parseArgs } from 'node:util';
+import type { ImportPreview } from '@meridiem/contract';
+import { MAX_FILES_A_CALL, readFrameFile, sha256Of } from '@meridiem/contract';
+import { createClock } from './clock.ts';
+import { configFrom } from './config.ts';
+import type { Database } from './database/connection.ts';
+import { createDatabase } from './database/connection.ts';
+import { createChangeService } from './modules/changes/index.ts';
+import type { ImportService } from './modules/imports/index.ts';
+import { createImportService } from './modules/imports/index.ts';
+import { createLedgerService } from './modules/ledger/index.ts';
+import { createObservatoryService } from './modules/observatory/index.ts';
+import type { Viewer } from './plugins/sessions.ts';
+
+/** Lines of what needs a look; the page has all of them. */
+const SHOWN = 20;
+const STATE_WORDS: Readonly<Record<string, string>> = {
+  ready: 'with credit',
+  look: 'to be confirmed by a person, else without credit',
+  uncredited: 'without credit',
+  choose: 'need a rig or a filter chosen',
+  known: 'in the ledger already',
+  refused: 'can not be read',
+  added: 'added',
+};
+
+const { values, positionals } = parseArgs({
+  allowPositionals: true,
+  options: { as: { type: 'string' }, write: { type: 'boolean', default: false } },
+});
+if (positionals.length === 0) fail('say which files or folders to import');
+
+const config = configFrom(process.env);
+const database = createDatabase(config.databaseUrl);
+try {
+  const viewer = await importer(database, values.as);
+  const { service, timeZone } = await services(database, viewer);
+  const id = await readAll(service, viewer, timeZone, positionals);
+  show(await service.preview(viewer, id));
+  if (values.write) {
+    const { added, known, left } = await service.apply(viewer, id);
+    console.log(`Imported ${added}; ${known} were known; ${left} left out. One undo takes the import back.`);
+  } else
+    console.log(
+      `Nothing is written yet. Look at it, match by hand and import it at /imports/${id}, or run this with --write.`,
+    );
+} catch (error) {
+  fail(error instanceof Error ? error.message : String(error));
+} finally {
+  await database.close();
+}
+
+/** The member whose import this is; a coordinator where nobody is named. */
+async function importer(queries: Database, email: string | undefined): Promise<Viewer> {
+  const found = await queries.one<Viewer>(
+    `SELECT p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
+     FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended
+     WHERE m.role <> 'guest' AND CASE WHEN $1::text IS NULL THEN m.role = 'coordinator' ELSE p.email = lower($1) END ORDER BY lower(m.during), p.email LIMIT 1`,
+    [email ?? null],
+  );
+  return found ?? fail(email ? `${email} is no member who may import` : 'there is no coordinator yet');
+}
+
+async function services(queries: Database, viewer: Viewer): Promise<{ service: ImportService; timeZone: string }> {
+  const changes = createChangeService({ database: queries });
+  const observatory = createObservatoryService({ database: queries, clock: createClock(null), changes });
+  const ledger = createLedgerService({ database: queries, changes });
+  const { timeZone } = await observatory.site(viewer.observatoryId);
+  return { service: createImportService({ database: queries, changes, observatory, ledger }), timeZone };
+}
+
+async function readAll(
+  service: ImportService,
+  viewer: Viewer,
+  timeZone: string,
+  roots: readonly string[],
+): Promise<string> {
+  const paths = (await Promise.all(roots.map(filesBelow))).flat();
+  if (paths.length === 0) fail('there are no files there');
+  const source = roots.length === 1 ? basename(roots[0]) : `${basename(roots[0])} and ${roots.length - 1} more`;
+  const { id } = await service.begin(viewer, `${source} (${paths.length} files)`.slice(0, 200));
+  for (let i = 0; i < paths.length; i += MAX_FILES_A_CALL) {
+    const files = [];
+    for (const { path, name } of paths.slice(i, i + MAX_FILES_A_CALL)) {
+      for (const { file, data } of await readFrameFile(name, await openAsBlob(path), timeZone))
+        files.push(data ? { ...file, dataSha256: await sha256Of(data) } : file);
+    }
+    for (let k = 0; k < files.length; k += MAX_FILES_A_CALL)
+      await service.add(viewer, id, { files: files.slice(k, k + MAX_FILES_A_CALL) });
+    console.log(`read ${Math.min(paths.length, i + MAX_FILES_A_CALL)} of ${paths.length} files`);
+  }
+  return id;
+}
+
+/** Files below a path, in order, named from the folder given. */
+async function filesBelow(root: string): Promise<{ path: string; name: string }[]> {
+  if (!(await stat(root)).isDirectory()) return [{ path: root, name: basename(root) }];
+  const entries = await readdir(root, { recursive: true, withFileTypes: true });
+  return entries
+    .filter((entry) => entry.isFile() && !entry.name.startsWith('.'))
+    .map((entry) => join(entry.parentPath, entry.name))
+    .toSorted()
+    .map((path) => ({ path, name: join(basename(root), relative(root, path)) }));
+}
+
+function show({ rows }: ImportPreview): void {
+  for (const [state, words] of Object.entries(STATE_WORDS)) {
+    const count = rows.filter((row) => row.state === state).length;
+    if (count > 0) console.log(`${String(count).padStart(6)} ${words}`);
+  }
+  const doubtful = rows.filter(({ state }) => !['ready', 'known', 'added'].includes(state));
+  for (const { name, reasons, doubts } of doubtful.slice(0, SHOWN))
+    console.log(`  ${name}: ${[...reasons, ...doubts].join('; ')}`);
+  if (doubtful.length > SHOWN) console.log(`  and ${doubtful.length - SHOWN} more`);
+}
+
+function fail(words: string): never {
+  console.error(`meridiem: ${words}`);
+  process.exit(1);
+}

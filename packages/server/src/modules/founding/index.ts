@@ -1,0 +1,2 @@
+export { foundingRoutes } from './routes.ts';
+export { createFoundingService, makeFoundingLink } from './service.ts';

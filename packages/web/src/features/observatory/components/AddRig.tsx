@@ -1,0 +1,106 @@
+import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
+import { wordsOf } from '../../../app/api.ts';
+import { Labelled } from '../../../ui/Labelled.tsx';
+import type { ObservatoryChanges } from '../queries.ts';
+import { RIG_TEXTS, rigFacts, rigFrom } from '../view-model.ts';
+
+type Field = keyof typeof RIG_TEXTS;
+
+const FIELDS: readonly { name: Field; label: string }[] = [
+  { name: 'name', label: 'Name of the rig' },
+  { name: 'focalLengthMm', label: 'Focal length with reducer, mm' },
+  { name: 'apertureMm', label: 'Aperture, mm' },
+  { name: 'obstructionShare', label: 'Obstruction, share of aperture' },
+  { name: 'cameraSerial', label: 'Camera, name or serial number' },
+  { name: 'pixelUm', label: 'Pixel, µm' },
+  { name: 'widthPx', label: 'Sensor width, px' },
+  { name: 'heightPx', label: 'Sensor height, px' },
+  { name: 'gain', label: 'Usual gain' },
+  { name: 'readNoiseE', label: 'Read noise at that gain, electrons' },
+  { name: 'fullWellE', label: 'Full well at that gain, electrons' },
+];
+
+/** A new rig with the numbers that matter; the rest starts with usual values and is changed in its sheet. */
+export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: ObservatoryChanges }) {
+  const [open, setOpen] = useState(isFirst);
+  const { register, handleSubmit, setError, control, reset, formState } = useForm({ defaultValues: RIG_TEXTS });
+  const { errors, isSubmitting } = formState;
+  const typed = useWatch({ control }) as typeof RIG_TEXTS;
+  if (!open)
+    return (
+      <button type="button" className="act mt-6" onClick={() => setOpen(true)}>
+        Another rig
+      </button>
+    );
+  const facts = (() => {
+    try {
+      return rigFacts(rigFrom(typed));
+    } catch {
+      return null;
+    }
+  })();
+  const add = async (wish: typeof RIG_TEXTS): Promise<void> => {
+    try {
+      await changes.addRig(rigFrom(wish));
+      reset();
+      setOpen(false);
+    } catch (error) {
+      const named = (error as { field?: string }).field;
+      const field = FIELDS.find(({ name }) => name === named)?.name ?? 'name';
+      setError(field, { message: wordsOf(error) });
+    }
+  };
+  return (
+    <section aria-label="New rig" className="mt-8 max-w-3xl">
+      <h2 className="rule pb-1 text-xl">{isFirst ? 'The first rig' : 'Another rig'}</h2>
+      {isFirst && (
+        <p className="mt-1 text-soft">
+          Telescope, camera and mount with their real numbers: field, image scale and every plan follow from them.
+        </p>
+      )}
+      <form className="mt-3 grid gap-3 sm:grid-cols-3" onSubmit={(event) => void handleSubmit(add)(event)} noValidate>
+        {FIELDS.map(({ name, label }) => (
+          <Labelled key={name} label={label} error={errors[name]?.message}>
+            <input aria-invalid={!!errors[name]} {...register(name, { required: 'Needed' })} />
+          </Labelled>
+        ))}
+        <Labelled label="Mount" error={undefined}>
+          <select {...register('mountKind')}>
+            <option value="german_equatorial">German equatorial</option>
+            <option value="fork_equatorial">fork equatorial</option>
+            <option value="alt_azimuth">alt-azimuth</option>
+          </select>
+        </Labelled>
+        <Labelled label="The camera is turned" error={undefined}>
+          <select {...register('rotatorKind')}>
+            <option value="hand">by hand</option>
+            <option value="motor">by motor</option>
+            <option value="none">not at all</option>
+          </select>
+        </Labelled>
+        {facts && (
+          <p role="status" className="self-end font-serif text-lg sm:col-span-3">
+            {facts.field} at {facts.scale}
+            <span className="unit">″/px</span>, {facts.focalRatio}
+            {facts.doubts.map((doubt) => (
+              <span key={doubt} className="block text-base text-signal">
+                {doubt}
+              </span>
+            ))}
+          </p>
+        )}
+        <p className="flex gap-3">
+          <button type="submit" className="act act-strong" disabled={isSubmitting}>
+            Add the rig
+          </button>
+          {!isFirst && (
+            <button type="button" className="act" onClick={() => setOpen(false)}>
+              Not now
+            </button>
+          )}
+        </p>
+      </form>
+    </section>
+  );
+}
