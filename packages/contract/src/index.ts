@@ -1,3 +1,4 @@
+import * as calendar from './calendar.ts';
 import * as exports from './exports.ts';
 import * as founding from './founding.ts';
 import * as imports from './imports.ts';
@@ -11,9 +12,11 @@ import * as people from './people.ts';
 import * as progress from './progress.ts';
 import * as projects from './projects.ts';
 import * as runner from './runner.ts';
+import * as searching from './search.ts';
 import * as session from './session.ts';
 import * as timeAccount from './time-account.ts';
 
+export * from './calendar.ts';
 export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';
@@ -30,6 +33,7 @@ export * from './people.ts';
 export * from './progress.ts';
 export * from './projects.ts';
 export * from './runner.ts';
+export * from './search.ts';
 export * from './session.ts';
 export * from './time-account.ts';
 
@@ -53,5 +57,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEnt
     runner,
     timeAccount,
     founding,
+    calendar,
+    searching,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

@@ -14,6 +14,7 @@ import type { Config } from './config.ts';
 import type { Database } from './database/connection.ts';
 import type { PlanWorker } from './jobs/plan-worker.ts';
 import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
+import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
@@ -26,6 +27,7 @@ import { createObservatoryService, observatoryRoutes } from './modules/observato
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
+import { createSearchService, searchRoutes } from './modules/search/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
@@ -79,6 +81,8 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   });
   await app.register(importRoutes, { service: createImportService({ database, changes, observatory, ledger }) });
   await app.register(exportRoutes, { service: createExportService({ database }) });
+  await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
+  await app.register(searchRoutes, { service: createSearchService({ database }) });
   await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
   await app.register(runRoutes, { service: createRunService({ database }) });
   serve(app, readHealth, async ({ reply }) => {

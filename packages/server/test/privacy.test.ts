@@ -38,6 +38,16 @@ beforeAll(async () => {
      SELECT observatory_id, owner_id, 'projects', id, id, '${SECRET} change', '{}', '{}' FROM projects WHERE id = $1`,
     [project.id],
   );
+  // A published plan with one block of this project, whatever the planner would have put there.
+  await test.ownerDatabase.rows(
+    `WITH plan AS (INSERT INTO night_plans (observatory_id, rig_id, night_date, seq, state, problem_hash, seed, iterations, value, published_by)
+       SELECT observatory_id, rig_id, '2026-10-11', 1, 'published', 'x', 1, 1, 1, owner_id FROM projects WHERE id = $1 RETURNING id, observatory_id),
+     block AS (INSERT INTO plan_blocks (observatory_id, plan_id, position, panel_id, during)
+       SELECT plan.observatory_id, plan.id, 1, l.id, '[2026-10-11T12:00:00Z,2026-10-11T13:00:00Z)' FROM plan, panels l WHERE l.project_id = $1 ORDER BY l.position LIMIT 1 RETURNING id, observatory_id, panel_id)
+     INSERT INTO plan_runs (observatory_id, block_id, position, goal_id, start_utc, end_utc, exposure_s, exposure_starts, mean_rate_share)
+       SELECT block.observatory_id, block.id, 1, g.id, '2026-10-11T12:05:00Z', '2026-10-11T12:55:00Z', 300, ARRAY['2026-10-11T12:05:00Z'::timestamptz], 1 FROM block JOIN goals g ON g.panel_id = block.panel_id LIMIT 1`,
+    [project.id],
+  );
 }, 60_000);
 afterAll(() => test.close());
 
@@ -72,6 +82,8 @@ describe('a private project', () => {
     'listProjects',
     'readProject',
     'readAccountedNight',
+    'search',
+    'exportNightCalendar',
     'listExposures',
     'listChanges',
     'exportLedger',

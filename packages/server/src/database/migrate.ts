@@ -7,6 +7,7 @@ import * as plans from './migrations/2026-11-23-14-20-plans.ts';
 import * as ledgerRows from './migrations/2026-11-23-17-00-ledger-rows.ts';
 import * as judging from './migrations/2026-11-23-17-10-judging.ts';
 import * as people from './migrations/2026-11-23-17-20-people.ts';
+import * as calendarFeeds from './migrations/2026-11-23-21-20-calendar-feeds.ts';
 import * as founding from './migrations/2026-11-23-21-00-founding.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 
@@ -24,6 +25,7 @@ export const MIGRATIONS: readonly Migration[] = [
   people,
   timeAccount,
   founding,
+  calendarFeeds,
 ];
 
 /** One number for this application's migration lock. */

@@ -1,3 +1,3 @@
 export { peopleRoutes } from './routes.ts';
 export { createPeopleService } from './service.ts';
-export { newToken, openLink, spendLink } from './links.ts';
+export { hashOfToken, newToken, openLink, spendLink } from './links.ts';

@@ -29,7 +29,7 @@ export interface OpenLink {
 /** A secret for an address and what the database keeps of it. */
 export function newToken(): { token: string; sha256: string } {
   const token = randomBytes(32).toString('base64url');
-  return { token, sha256: hashOf(token) };
+  return { token, sha256: hashOfToken(token) };
 }
 
 /** @returns the address to hand over; it can't be read again */
@@ -65,7 +65,7 @@ export async function openLink(
   const found = await queries.one<OpenLink>(
     `SELECT id, observatory_id AS "observatoryId", kind, person_id AS "personId", invited FROM one_time_links
      WHERE token_sha256 = decode($1, 'hex') AND kind = ANY ($2) AND used IS NULL AND expires > now() ${lock}`,
-    [hashOf(token), kinds],
+    [hashOfToken(token), kinds],
   );
   if (!found)
     throw new ServiceError('NOT_FOUND', 'This link has been used or has expired; ask a coordinator for another one');
@@ -75,4 +75,4 @@ export async function openLink(
 export const spendLink = (queries: Queries, id: string): Promise<unknown> =>
   queries.rows('UPDATE one_time_links SET used = now() WHERE id = $1', [id]);
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
+export const hashOfToken = (token: string): string => createHash('sha256').update(token).digest('hex');

@@ -6,6 +6,7 @@ import { useNotice } from '../../../app/notices.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import type { MemberActs } from '../queries.ts';
+import { CalendarFeed } from './CalendarFeed.tsx';
 
 /** Name, zone and observer name edited in place; a new password for the old one. */
 export function OwnAccount({ you, acts }: { you: Person; acts: MemberActs }) {
@@ -80,6 +81,7 @@ export function OwnAccount({ you, acts }: { you: Person; acts: MemberActs }) {
           Change the password
         </button>
       </form>
+      <CalendarFeed />
     </section>
   );
 }

@@ -35,6 +35,11 @@ export function RigNight({ plan, sky, zone, nowUtcMs, isTonight, wish, onWish }:
         <p className={plan.state === 'published' ? 'text-soft' : 'italic text-soft'}>
           {version}
           {plan.stale && <span className="ml-2 text-signal">wishes or ledger have changed since</span>}
+          {plan.state === 'published' && (
+            <a className="word-link ml-2" href={`/api/exports/nights/${sky.nightDate}/calendar`} download>
+              calendar file
+            </a>
+          )}
           {(plan.state === 'published' || wish === 'working') && (
             <button
               type="button"

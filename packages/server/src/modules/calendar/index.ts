@@ -1,0 +1,2 @@
+export { calendarRoutes } from './routes.ts';
+export { createCalendarService } from './service.ts';

@@ -1,0 +1,2 @@
+export { searchRoutes } from './routes.ts';
+export { createSearchService } from './service.ts';

@@ -1,0 +1,40 @@
+#!/usr/bin/env bash
+# Kills servers and PostgreSQL at random moments of imports and played nights, on a database cluster of its own: npm run kills [-- SERVER_KILLS POSTGRES_KILLS]
+set -u
+export MERIDIEM_STATE="${MERIDIEM_STATE:-$(mktemp -d)}"
+here="$(cd "$(dirname "$(readlink -f "${BASH_SOURCE[0]}")")" && pwd)"
+. "$here/common.sh"
+. "$here/install.sh"
+. "$here/postgres.sh"
+. "$here/services.sh"
+mkdir -p "$RUN" "$LOGS"
+load_secrets
+
+# The postmaster's children may outlive it for a moment and keep its port and memory: tried until they are gone.
+if [ "${1:-}" = "start-postgres" ]; then
+  export MERIDIEM_POSTGRES_PORT="$(cat "$STATE/postgres-port")"
+  for _ in $(seq 60); do
+    if [ "$(free_port "$MERIDIEM_POSTGRES_PORT")" = "$MERIDIEM_POSTGRES_PORT" ] && (pg_start meridiem) >>"$LOGS/postgres-again.log" 2>&1; then exit 0; fi
+    sleep 0.5
+  done
+  tail -5 "$LOGS/postgres-again.log" >&2; exit 1
+fi
+
+finish() {
+  stop_services
+  pg_stop
+  [ "$(id -u)" = 0 ] && [ -f "$STATE/postgres-folder" ] && rm -rf "$(cat "$STATE/postgres-folder")"
+  rm -rf "$STATE"
+}
+trap finish EXIT
+install_chromium
+export MERIDIEM_CHROMIUM="$(chromium_path)" MERIDIEM_DEMO=1 MERIDIEM_CLOCK=2026-10-11T10:00:00Z MERIDIEM_LOG_LEVEL=warn
+build_web
+pg_start meridiem
+(cd "$ROOT" && node "${NODE_FLAGS[@]}" demo/main.ts) || fail "the demo could not be loaded"
+export MERIDIEM_SIMULATOR_PORT="$(free_port 4511)" MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist"
+export MERIDIEM_PORT_A="$(free_port 4520)" MERIDIEM_PORT_B="$(free_port 4540)"
+export MERIDIEM_SERVER_URL="http://127.0.0.1:$MERIDIEM_PORT_A" MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
+start_service simulator packages/simulator/src/main.ts
+start_service runner packages/runner/src/main.ts
+cd "$ROOT" && node "${NODE_FLAGS[@]}" scripts/kills.ts "$@"
