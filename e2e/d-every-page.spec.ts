@@ -12,6 +12,7 @@ const PAGES = [
   '/imports',
   '/members',
   '/review',
+  '/time',
   '/observatory',
   '/nowhere',
 ];
