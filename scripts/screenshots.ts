@@ -36,6 +36,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,
   review: (page) => visit(page, '/review'),
+  time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
   members: (page) => visit(page, '/members'),
   observatory: (page) => visit(page, '/observatory'),
   'tonight-lamp': async (page) => {

@@ -38,5 +38,6 @@ run_tests() {
   [ "$long" = 1 ] && run_step "awkward frames by an independent writer" check_awkward_frames
   run_step "unit and server tests" npm run -s test:unit
   run_step "browser tests" npm run -s test:browser
+  [ "$long" = 1 ] && run_step "kills of servers and of PostgreSQL" env -u MERIDIEM_STATE npm run -s kills
   say "every test passed"
 }

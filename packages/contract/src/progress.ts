@@ -52,7 +52,7 @@ export const readProjectOutlook = operation({
 export const readGoalHistory = operation({
   method: 'GET',
   path: '/goals/:id/history',
-  summary: 'How a goal’s wish grew or shrank: who, when, from what to what, and why as written then.',
+  summary: 'How a goal’s wish grew or shrank, with who, when and why; and its light as predicted and as measured.',
   access: EVERYONE,
   params: IdParams,
   response: Type.Object({
@@ -66,6 +66,12 @@ export const readGoalHistory = operation({
         isFirst: Type.Boolean(),
       }),
     ),
+    /** Mean rates of accepted exposures, as shares of the best this target and filter reach. */
+    light: Type.Object({
+      exposures: Type.Integer(),
+      predicted: Nullable(Type.Number()),
+      measured: Nullable(Type.Number()),
+    }),
   }),
 });
 

@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { AnyOperation } from '@meridiem/contract';
-import { listExposures, OPERATIONS, readNight } from '@meridiem/contract';
+import { editProject, listExposures, OPERATIONS, readNight } from '@meridiem/contract';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
@@ -91,6 +91,13 @@ describe('a private project', () => {
     'exportTargets',
   ])('is named by %s to its owner and to coordinators', async (name) => {
     for (const who of [project.ownerKey, 'ilse']) expect(await answer(who, OPERATIONS[name])).toContain(SECRET);
+  });
+
+  it('is in no event of the stream, by name or by id', async () => {
+    await test.call('ilse', editProject, { params: { id: project.id }, body: { version: 1, why: `${SECRET} again` } });
+    const events = await test.ownerDatabase.rows('SELECT topic, ids FROM events');
+    expect(events.length).toBeGreaterThan(0);
+    expect(JSON.stringify(events)).not.toMatch(new RegExp(`${SECRET}|${project.id}`));
   });
 
   it('takes its hours as reserved in the plan and in the ledger', async () => {

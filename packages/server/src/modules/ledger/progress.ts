@@ -74,7 +74,12 @@ export function createProgressService({ database }: { database: Database }) {
         why: null,
         isFirst: true,
       };
-      return { wishes: [first, ...steps.map((step) => ({ ...step, isFirst: false }))] };
+      const light = await database.one<ResponseOf<typeof readGoalHistory>['light']>(
+        `SELECT count(*)::int AS exposures, avg(m.rate_predicted) AS predicted, avg(m.rate_measured) AS measured FROM ledger_rows r
+         JOIN measurements m ON m.exposure_id = r.exposure_id WHERE r.goal_id = $1 AND r.verdict = 'accepted' AND m.rate_predicted IS NOT NULL AND m.rate_measured IS NOT NULL`,
+        [goalId],
+      );
+      return { light: light!, wishes: [first, ...steps.map((step) => ({ ...step, isFirst: false }))] };
     },
 
     async review(viewer: Viewer, { from, to }: QueryOf<typeof readReview>): Promise<ReviewRow[]> {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { outlookWords, spentLines, wishWords } from './view-model.ts';
+import { lightWords, outlookWords, spentLines, wishWords } from './view-model.ts';
 
 const outlook = { nights: [], doneNightDate: null, leftExposures: 0, openEnded: 0, lookedAheadNights: 60 };
 const night = (nightDate: string) => ({ nightDate, exposures: 10, exposingSec: 3600 });
@@ -23,6 +23,9 @@ describe('a wish through time', () => {
     expect(wishWords({ ...wish, isFirst: true, wanted: 60 })).toBe('60 wanted');
     expect(wishWords({ ...wish, why: 'faint outer shell' })).toBe('60 → 90: faint outer shell');
     expect(wishWords({ ...wish, wanted: null })).toBe('60 → open-ended');
+    expect(lightWords({ exposures: 12, predicted: 0.83, measured: 0.791 })).toBe(
+      'Light: predicted 83 % of its best, measured 79 % over 12 accepted exposures.',
+    );
   });
 });
 

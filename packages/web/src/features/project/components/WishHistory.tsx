@@ -2,7 +2,7 @@ import { readGoalHistory } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
 import { call } from '../../../app/api.ts';
 import { dateOf } from '../../../words/format.ts';
-import { wishWords } from '../view-model.ts';
+import { lightWords, wishWords } from '../view-model.ts';
 
 /** What was wanted first and how the wish changed. */
 export function WishHistory({ goalId, zone }: { goalId: string; zone: string }) {
@@ -25,6 +25,7 @@ export function WishHistory({ goalId, zone }: { goalId: string; zone: string }) 
           </li>
         ))}
       </ol>
+      {data.light.exposures > 0 && <p className="mt-2 font-serif text-base">{lightWords(data.light)}</p>}
     </>
   );
 }
