@@ -68,3 +68,24 @@ const notice =
   'The table objects.json is made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
 writeFileSync(join(root, 'packages/server/catalogue/NOTICE'), notice + readFileSync(join(source, 'LICENSE'), 'utf8'));
 console.log(`${rows.length} objects written`);
+
+/** Stars for drawing, south to north: right ascension and declination as 32-bit floats, then tenths of magnitudes above −2 as bytes. */
+const stars = (
+  JSON.parse(readFileSync(join(source, 'data/stars.14.json'), 'utf8')) as {
+    features: { properties: { mag: number }; geometry: { coordinates: [number, number] } }[];
+  }
+).features
+  .map(({ properties: { mag }, geometry: { coordinates } }) => ({
+    raDeg: (coordinates[0] + 360) % 360,
+    decDeg: coordinates[1],
+    mag,
+  }))
+  .filter(({ mag }) => mag > -2 && mag < 20)
+  .sort((a, b) => a.decDeg - b.decDeg || a.raDeg - b.raDeg);
+const bytes = Buffer.concat([
+  Buffer.from(Float32Array.from(stars, ({ raDeg }) => raDeg).buffer),
+  Buffer.from(Float32Array.from(stars, ({ decDeg }) => decDeg).buffer),
+  Buffer.from(Uint8Array.from(stars, ({ mag }) => Math.round(10 * (mag + 2)))),
+]);
+writeFileSync(join(root, 'packages/server/catalogue/stars.bin'), bytes);
+console.log(`${stars.length} stars, ${bytes.length} bytes`);

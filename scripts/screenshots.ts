@@ -33,6 +33,11 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('Find a target').fill('ngc 25');
     await page.getByRole('button', { name: /NGC 253/ }).waitFor();
   },
+  framing: (page) =>
+    visit(
+      page,
+      '/framing?target=NGC%20253&ra=11.95&dec=-25.6&sra=11.888&sdec=-25.2884&size=27.5&rows=2&cols=3&angle=12&overlap=15',
+    ),
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,
   review: (page) => visit(page, '/review'),

@@ -290,6 +290,33 @@ export const searchCatalogue = operation({
   }),
 });
 
+export const catalogueAround = operation({
+  method: 'GET',
+  path: '/catalogue/around',
+  summary: 'Stars and objects around a place, for drawing: the brightest and the largest first.',
+  access: EVERYONE,
+  query: Type.Object({
+    raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+    decDeg: Type.Number({ minimum: -90, maximum: 90 }),
+    radiusDeg: Type.Number({ exclusiveMinimum: 0, maximum: 40 }),
+  }),
+  response: Type.Object({
+    /** Right ascension and declination in degrees (J2000), magnitude. */
+    stars: Type.Array(Type.Tuple([Type.Number(), Type.Number(), Type.Number()])),
+    objects: Type.Array(
+      Type.Object({
+        designation: Type.String(),
+        name: Nullable(Type.String()),
+        kind: Type.String(),
+        mag: Nullable(Type.Number()),
+        sizeArcmin: Nullable(Type.Number()),
+        raDeg: Type.Number(),
+        decDeg: Type.Number(),
+      }),
+    ),
+  }),
+});
+
 export const readOpenApi = operation({
   method: 'GET',
   path: '/openapi.json',

@@ -155,7 +155,7 @@ export const addProject = operation({
   method: 'POST',
   path: '/projects',
   summary:
-    'A new project with one target and one panel; the place comes from the catalogue or typed coordinates, or is still open.',
+    'A new project with one target and one panel, or a mosaic as framed; the place comes from the catalogue or typed coordinates, or is still open.',
   access: MEMBERS,
   body: Type.Object({
     name: Words(80),
@@ -164,6 +164,17 @@ export const addProject = operation({
     raText: Type.String({ maxLength: 40 }),
     decText: Type.String({ maxLength: 40 }),
     positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+    /** As framed; one panel at the target where left out. */
+    panels: Type.Optional(
+      Type.Array(
+        Type.Object({
+          raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+          decDeg: Type.Number({ minimum: -90, maximum: 90 }),
+          positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+        }),
+        { minItems: 1, maxItems: 100 },
+      ),
+    ),
   }),
   response: Type.Object({ id: Id }),
 });

@@ -24,6 +24,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /recipes': 'c',
   'POST /recipes/:id/revisions': 'c',
   'GET /catalogue': 'ghmc',
+  'GET /catalogue/around': 'ghmc',
   'PUT /limits': 'hmc',
   'GET /projects': 'ghmc',
   'GET /projects/:id': 'ghmc',

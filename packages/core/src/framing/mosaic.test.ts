@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { seededRandom } from '../random.ts';
 import type { MosaicWish } from './mosaic.ts';
-import { isInside, largestTurnDeg, mosaicOf } from './mosaic.ts';
+import { isInsidePanel, largestTurnDeg, mosaicOf } from './mosaic.ts';
 import { fromTangentPlane, toTangentPlane } from './tangent-plane.ts';
 
 const wish: MosaicWish = {
@@ -62,7 +62,7 @@ describe('one camera angle', () => {
           xDeg: share * to.xDeg - (sideways * to.yDeg) / length,
           yDeg: share * to.yDeg + (sideways * to.xDeg) / length,
         });
-        expect([i, k, mosaic.panels.some((panel) => isInside(panel, place, one))]).toEqual([i, k, true]);
+        expect([i, k, mosaic.panels.some((panel) => isInsidePanel(panel, place, one))]).toEqual([i, k, true]);
       }
     }
     expect(closed).toBeGreaterThan(950);

@@ -165,10 +165,10 @@ function meeting(a: MosaicPanel, b: MosaicPanel, sideDeg: number): SkyPosition[]
 const SHARED_SIDE = 0.94;
 
 const isOpen = (points: readonly SkyPosition[], panels: readonly MosaicPanel[], wish: MosaicWish): boolean =>
-  points.some((point) => !panels.some((panel) => isInside(panel, point, wish)));
+  points.some((point) => !panels.some((panel) => isInsidePanel(panel, point, wish)));
 
 /** Whether a place lies in a panel. */
-export function isInside(
+export function isInsidePanel(
   { centre, positionAngleDeg }: Pick<MosaicPanel, 'centre' | 'positionAngleDeg'>,
   place: SkyPosition,
   { widthDeg, heightDeg }: Pick<MosaicWish, 'widthDeg' | 'heightDeg'>,

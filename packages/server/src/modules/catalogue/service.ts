@@ -1,7 +1,9 @@
 // Objects by designation in any spelling, by name, or by typed coordinates.
 import { readFileSync } from 'node:fs';
-import type { ResponseOf, searchCatalogue } from '@meridiem/contract';
+import type { ResponseOf, catalogueAround, searchCatalogue } from '@meridiem/contract';
 import { CoreError, designationKey, parsePosition } from '@meridiem/core';
+import type { StarTable } from './around.ts';
+import { loadStars, objectsAround, starsAround } from './around.ts';
 import type { Database } from '../../database/connection.ts';
 
 type Row = readonly [
@@ -50,6 +52,7 @@ export type CatalogueService = ReturnType<typeof createCatalogueService>;
 
 export function createCatalogueService({ database }: { database: Database }) {
   let catalogue: Catalogue | null = null;
+  let stars: StarTable | null = null;
 
   return {
     async search(text: string, observatoryId: string): Promise<ResponseOf<typeof searchCatalogue>> {
@@ -61,6 +64,15 @@ export function createCatalogueService({ database }: { database: Database }) {
       const highestDeg = (decDeg: number): number => 90 - Math.abs((site?.latitudeDeg ?? 0) - decDeg);
       const found = typedPosition(text) ?? matches(catalogue, text);
       return { objects: found.map((object) => ({ ...object, highestDeg: highestDeg(object.decDeg) })) };
+    },
+
+    around(centre: { raDeg: number; decDeg: number }, radiusDeg: number): ResponseOf<typeof catalogueAround> {
+      catalogue ??= loadCatalogue();
+      stars ??= loadStars();
+      return {
+        stars: starsAround(stars, centre, radiusDeg),
+        objects: objectsAround(new Set(catalogue.byKey.values()), centre, radiusDeg),
+      };
     },
   };
 }

@@ -124,13 +124,14 @@ export function createProjectService({ database, changes, nights }: ProjectServi
           'INSERT INTO projects (observatory_id, owner_id, rig_id, target_id, name) VALUES ($1, $2, $3, $4, $5) RETURNING id',
           [viewer.observatoryId, viewer.personId, body.rigId, target!.id, body.name],
         );
-        await insertPanel(queries, {
-          observatoryId: viewer.observatoryId,
-          projectId: project!.id,
-          name: body.name,
-          ...place,
-          positionAngleDeg: body.positionAngleDeg,
-        });
+        const panels = body.panels ?? [{ ...place, positionAngleDeg: body.positionAngleDeg }];
+        for (const [i, panel] of panels.entries())
+          await insertPanel(queries, {
+            observatoryId: viewer.observatoryId,
+            projectId: project!.id,
+            name: panels.length === 1 ? body.name : `${body.name} ${i + 1}`,
+            ...panel,
+          });
         return project!;
       }),
 

@@ -47,9 +47,14 @@ export default function ProjectsPage() {
           </select>
         </label>
         {role !== 'guest' && (
-          <button type="button" className="act ml-auto" onClick={() => setSearch(adding ? {} : { new: '1' })}>
-            {adding ? 'Close the form' : 'New project'}
-          </button>
+          <span className="ml-auto flex items-baseline gap-4">
+            <Link className="word-link" to="/framing">
+              Frame a target
+            </Link>
+            <button type="button" className="act" onClick={() => setSearch(adding ? {} : { new: '1' })}>
+              {adding ? 'Close the form' : 'New project'}
+            </button>
+          </span>
         )}
       </div>
       {adding && <NewProject />}

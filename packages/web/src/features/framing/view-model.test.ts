@@ -1,0 +1,70 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Rig } from '@meridiem/contract';
+import { addressOf, compositionFrom, framed } from './view-model.ts';
+
+const rig = {
+  apertureMm: 106,
+  focalLengthMm: 530,
+  pixelUm: 9,
+  widthPx: 1600,
+  heightPx: 1200,
+  rotatorKind: 'hand',
+  skyAngleDeg: 12,
+  angleToleranceDeg: 4,
+} as Rig;
+const from = (address: string) => compositionFrom(new URLSearchParams(address))!;
+const BASE = 'target=NGC 1&ra=20&dec=-70&sra=20&sdec=-70&size=40&angle=12';
+
+describe('a composition in the address', () => {
+  it('is read with usual values where nothing stands, and not at all without a place', () => {
+    expect(from('ra=10&dec=-30')).toMatchObject({
+      rows: 1,
+      cols: 1,
+      overlapPercent: 15,
+      layout: 'one_angle',
+      positionAngleDeg: 0,
+    });
+    for (const address of ['', 'ra=10', 'dec=5', 'ra=x&dec=5', 'ra=400&dec=0', 'ra=1&dec=91'])
+      expect(compositionFrom(new URLSearchParams(address))).toBeNull();
+    expect(from('ra=1&dec=2&rows=99&cols=0&overlap=80')).toMatchObject({ rows: 10, cols: 1, overlapPercent: 60 });
+  });
+  it('goes into the address and back', () => {
+    const wanted = {
+      centre: { raDeg: 20.12345, decDeg: -70.5 },
+      positionAngleDeg: 359.5,
+      rows: 2,
+      cols: 3,
+      overlapPercent: 20,
+      layout: 'one_plane' as const,
+    };
+    expect(from(new URLSearchParams(addressOf(wanted)).toString())).toMatchObject(wanted);
+    expect(addressOf({ positionAngleDeg: -1 })).toEqual({ angle: '359' });
+  });
+});
+
+describe('what a composition amounts to', () => {
+  it('names field, panels, hours and the share of the subject', () => {
+    const { facts, panels, problem, remarks } = framed(from(`${BASE}&rows=2&cols=2`), rig);
+    expect(panels.length).toBe(4);
+    expect(facts.join('. ')).toMatch(/1\.56° × 1\.17°.*4 panels.*4 times the hours.*100 % of NGC 1 inside/);
+    expect([problem, remarks]).toEqual([null, []]);
+  });
+  it('says what is cut off', () => {
+    expect(framed(from('target=NGC 1&ra=20&dec=-70&size=120&angle=12'), rig).facts.join()).toMatch(
+      /[5-7]\d % of NGC 1 inside/,
+    );
+  });
+  it('warns of a gamble, of a turned camera, and of overlap that had to grow', () => {
+    expect(framed(from(`${BASE}&rows=1&cols=2&overlap=8`), rig).remarks.join()).toMatch(/gamble/);
+    expect(framed(from('ra=20&dec=-70&angle=60'), rig).remarks.join()).toMatch(/stands at 12°: 48\.0° away/);
+    expect(framed(from('ra=20&dec=-78&angle=12&rows=2&cols=3&overlap=1'), rig).remarks.join()).toMatch(
+      /more than asked/,
+    );
+  });
+  it('refuses what can not be taken, with numbers and the other way', () => {
+    const onePlane = `${BASE}&rows=3&cols=6&layout=one_plane`;
+    expect(framed(from(onePlane), rig).problem).toMatch(/turned by up to \d+\.\d°.*4° of tolerance/);
+    expect(framed(from(onePlane), { ...rig, rotatorKind: 'motor' }).problem).toBeNull();
+    expect(framed(from('ra=0&dec=-89.6&rows=3&cols=3&angle=12'), rig).problem).toMatch(/near a pole/);
+  });
+});
