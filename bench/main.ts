@@ -1,4 +1,5 @@
 // Benchmarks, each paired against something in the same run: npm run bench
+import { benchCatalogueSearch } from './catalogue-search.ts';
 import { benchNightTables } from './night-tables.ts';
 import { benchOneNight } from './one-night.ts';
 
@@ -10,5 +11,6 @@ const lines = [
   '| work | time | against | ratio |',
   '| --- | --- | --- | --- |',
   ...benchNightTables(),
+  ...(await benchCatalogueSearch(2000)),
 ];
 console.log(lines.join('\n'));

@@ -34,6 +34,7 @@ export * from './planning/outlook.ts';
 export * from './planning/plan-night.ts';
 export * from './targets/coordinates.ts';
 export * from './targets/designations.ts';
+export * from './targets/name-search.ts';
 export * from './exposure/quantity.ts';
 export * from './formats/horizon-file.ts';
 export * from './framing/field.ts';

@@ -18,6 +18,7 @@ import { migrate } from '../src/database/migrate.ts';
 import type { OutlookJob } from '../src/jobs/plan-job.ts';
 import planNightJob, { outlookJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
+import { cachedStory } from './story-cache.ts';
 
 /** A dark night of the station: new moon, afternoon. */
 export const NOW = Date.parse('2026-10-11T05:00:00Z');
@@ -56,7 +57,9 @@ export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> 
   await migrate(ownerUrl, APP);
   const appUrl = withDatabase(maintenance, name, APP);
   const [database, ownerDatabase] = [createDatabase(appUrl), createDatabase(ownerUrl)];
-  const full = demoStory(NOW, [...new Set(loadCatalogue().byKey.values())], 24);
+  const full = cachedStory(`24 nights before ${NOW}`, () =>
+    demoStory(NOW, [...new Set(loadCatalogue().byKey.values())], 24),
+  );
   const story = { ...full, exposures: full.exposures.slice(-exposures) };
   await loadDemo(ownerDatabase, story);
   const config: Config = {

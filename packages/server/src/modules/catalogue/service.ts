@@ -1,7 +1,7 @@
 // Objects by designation in any spelling, by name, or by typed coordinates.
 import { readFileSync } from 'node:fs';
 import type { ResponseOf, catalogueAround, searchCatalogue } from '@meridiem/contract';
-import { CoreError, designationKey, parsePosition } from '@meridiem/core';
+import { CoreError, designationKey, nameSearch, parsePosition } from '@meridiem/core';
 import type { StarTable } from './around.ts';
 import { loadStars, objectsAround, starsAround } from './around.ts';
 import type { Database } from '../../database/connection.ts';
@@ -29,7 +29,8 @@ export interface CatalogueObject {
 
 interface Catalogue {
   readonly byKey: ReadonlyMap<string, CatalogueObject>;
-  readonly named: readonly { readonly words: string; readonly object: CatalogueObject }[];
+  /** The brightest first: of several with one name they are meant. */
+  readonly named: readonly { readonly name: string; readonly object: CatalogueObject }[];
 }
 
 const MOST = 12;
@@ -38,13 +39,14 @@ const MOST = 12;
 export function loadCatalogue(): Catalogue {
   const rows = JSON.parse(readFileSync(new URL('../../../catalogue/objects.json', import.meta.url), 'utf8')) as Row[];
   const byKey = new Map<string, CatalogueObject>();
-  const named: { words: string; object: CatalogueObject }[] = [];
+  const named: { name: string; object: CatalogueObject }[] = [];
   for (const [designation, alias, name, kind, mag, sizeArcmin, raDeg, decDeg] of rows) {
     const object = { designation, name, kind, mag, sizeArcmin, raDeg, decDeg };
     byKey.set(designationKey(designation), object);
     if (alias) byKey.set(designationKey(alias), object);
-    if (name) named.push({ words: name.toLowerCase(), object });
+    if (name) named.push({ name, object });
   }
+  named.sort((a, b) => (a.object.mag ?? 99) - (b.object.mag ?? 99));
   return { byKey, named };
 }
 
@@ -53,16 +55,18 @@ export type CatalogueService = ReturnType<typeof createCatalogueService>;
 export function createCatalogueService({ database }: { database: Database }) {
   let catalogue: Catalogue | null = null;
   let stars: StarTable | null = null;
+  let findByName: ((typed: string, most: number) => CatalogueObject[]) | null = null;
 
   return {
     async search(text: string, observatoryId: string): Promise<ResponseOf<typeof searchCatalogue>> {
       catalogue ??= loadCatalogue();
+      findByName ??= nameSearch(catalogue.named.map(({ name, object }) => ({ name, item: object })));
       const site = await database.one<{ latitudeDeg: number }>(
         'SELECT latitude_deg AS "latitudeDeg" FROM observatories WHERE id = $1',
         [observatoryId],
       );
       const highestDeg = (decDeg: number): number => 90 - Math.abs((site?.latitudeDeg ?? 0) - decDeg);
-      const found = typedPosition(text) ?? matches(catalogue, text);
+      const found = typedPosition(text) ?? matches(catalogue, findByName, text);
       return { objects: found.map((object) => ({ ...object, highestDeg: highestDeg(object.decDeg) })) };
     },
 
@@ -77,19 +81,23 @@ export function createCatalogueService({ database }: { database: Database }) {
   };
 }
 
-function matches({ byKey, named }: Catalogue, text: string): CatalogueObject[] {
+function matches(
+  { byKey }: Catalogue,
+  findByName: (typed: string, most: number) => CatalogueObject[],
+  text: string,
+): CatalogueObject[] {
   const key = designationKey(text);
   if (key === '') return [];
   const exact = byKey.get(key);
-  const words = text.trim().toLowerCase();
-  const byName = named.filter((entry) => entry.words.includes(words)).map((entry) => entry.object);
+  const byName = findByName(text, MOST);
   const startingSo = /\d/.test(key)
     ? [...byKey]
         .filter(([other]) => other.startsWith(key) && other !== key)
         .sort(([a], [b]) => a.length - b.length)
         .map(([, object]) => object)
     : [];
-  return [...new Set([...(exact ? [exact] : []), ...byName, ...startingSo])].slice(0, MOST);
+  // What is typed with a number is a designation first; a name that is merely like it comes after.
+  return [...new Set([...(exact ? [exact] : []), ...startingSo, ...byName])].slice(0, MOST);
 }
 
 /** "05 34 32, −05 23 28" or "83.6 -5.4": two coordinates in one line. */

@@ -1,0 +1,34 @@
+// The demo's story is the same for every test file: worked out once for one state of the code it comes from, then read.
+import { createHash, randomBytes } from 'node:crypto';
+import { mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { Story } from '../../../demo/story.ts';
+
+const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
+const SOURCES = ['demo', 'packages/core/src', 'packages/simulator/src', 'packages/server/catalogue'];
+const FOLDER = join(ROOT, 'node_modules/.cache/meridiem');
+
+/** @param name what sets this story apart from others of the same code */
+export function cachedStory(name: string, make: () => Story): Story {
+  const file = join(FOLDER, `story-${hashOfSources(name)}.json`);
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as Story;
+  } catch {
+    const story = make();
+    mkdirSync(FOLDER, { recursive: true });
+    // Another worker may write the same: whole files only.
+    const written = `${file}.${randomBytes(4).toString('hex')}`;
+    writeFileSync(written, JSON.stringify(story));
+    renameSync(written, file);
+    return story;
+  }
+}
+
+function hashOfSources(name: string): string {
+  const hash = createHash('sha256').update(name);
+  for (const source of SOURCES)
+    for (const path of (readdirSync(join(ROOT, source), { recursive: true }) as string[]).toSorted())
+      if (/\.(ts|json|bin)$/.test(path)) hash.update(path).update(readFileSync(join(ROOT, source, path)));
+  return hash.digest('hex').slice(0, 24);
+}
