@@ -18,9 +18,11 @@ export async function enterAs(page: Page, name: string, path = '/tonight'): Prom
 /** The section of a rig on a night's page. */
 export const rigSection = (page: Page, name: RegExp) => page.getByRole('region', { name });
 
-/** What keeps people out, by the rules of accessibility: serious and critical faults, each with the first places. */
-export async function seriousFaults(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
+/** What keeps people out, by the rules of accessibility: serious and critical faults, each with the first places.
+ * @param rules to look at; all where left out */
+export async function seriousFaults(page: Page, rules?: string[]): Promise<string[]> {
+  const builder = new AxeBuilder({ page });
+  const { violations } = await (rules ? builder.withRules(rules) : builder).analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .map(

@@ -54,6 +54,8 @@ export default function LedgerPage() {
     setSelection(EMPTY_SELECTION);
     setSearch(next);
   };
+  // A row that has left the list by another choice is selected no more.
+  const selectedCount = rowIds.filter((id) => selection.ids.has(id)).length;
   const give = (verdict: Verdict, reason: (typeof VERDICT_REASONS)[number]): void => {
     setAsking(null);
     const exposureIds = judged(selection, rowIds);
@@ -109,7 +111,7 @@ export default function LedgerPage() {
         <span>{totals.undecided} undecided</span>
         <span>
           {totals.rejected} rejected, kept
-          {lost && lost.reasons.length > 0 && (
+          {totals.rejected > 0 && lost && lost.reasons.length > 0 && (
             <span className="text-soft">
               : {lost.reasons.map(({ reason, count }) => `${reason} ${count}`).join(', ')}
             </span>
@@ -138,7 +140,7 @@ export default function LedgerPage() {
       </p>
       <AlertList zone={zone} />
       <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
-        {selection.ids.size > 0 ? `${selection.ids.size} selected:` : 'The row under the cursor:'}
+        {selectedCount > 0 ? `${selectedCount} selected:` : 'The row under the cursor:'}
         {VERDICTS.map((verdict) => (
           <button
             key={verdict}
