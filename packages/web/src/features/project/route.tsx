@@ -14,7 +14,7 @@ import { PanelGoals } from './components/PanelGoals.tsx';
 import { ProjectSwitches } from './components/ProjectSwitches.tsx';
 import { TimeSpent } from './components/TimeSpent.tsx';
 import { useObservatory, useProject, useProjectChanges } from './queries.ts';
-import { classesOf, totalsOf } from './view-model.ts';
+import { behindWords, classesOf, totalsOf } from './view-model.ts';
 
 /** One project: panels × filters, limits with their origins, history. */
 export default function ProjectPage() {
@@ -61,7 +61,7 @@ export default function ProjectPage() {
         />
       </p>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-1">
-        <Fact name="Done" value={percent(project.share)} remark="by the least-served panel and filter" />
+        <Fact name="Done" value={percent(project.share)} remark={behindWords(project.panels)} />
         <Fact
           name="Accepted"
           value={`${hours(totals.acceptedHours)} h`}

@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
-import { lightWords, outlookWords, spentLines, wishWords } from './view-model.ts';
+import type { Panel } from '@meridiem/contract';
+import { behindWords, lightWords, outlookWords, spentLines, wishWords } from './view-model.ts';
 
 const outlook = { nights: [], doneNightDate: null, leftExposures: 0, openEnded: 0, lookedAheadNights: 60 };
 const night = (nightDate: string) => ({ nightDate, exposures: 10, exposingSec: 3600 });
@@ -47,5 +48,26 @@ describe('where the time went', () => {
       'rejected: cloud 1.5',
       'overhead 0.5',
     ]);
+  });
+});
+
+describe('balance', () => {
+  const goal = (filterLetter: string, done: number, wanted: number | null, enabled = true) => ({
+    filterLetter,
+    wanted,
+    enabled,
+    tally: { done },
+  });
+  const panels = (...lists: ReturnType<typeof goal>[][]) =>
+    lists.map((goals, i) => ({ name: `P${i + 1}`, goals })) as unknown as Panel[];
+  it('names the goal that is behind', () => {
+    expect(behindWords(panels([goal('L', 30, 60), goal('B', 5, 30)]))).toBe('least served: B');
+    expect(behindWords(panels([goal('L', 30, 60)], [goal('L', 10, 60)]))).toBe('least served: L of P2');
+  });
+  it('names none where two are equally far, one is all there is, or the rest is off or endless', () => {
+    expect(behindWords(panels([goal('L', 0, 60), goal('B', 0, 30)]))).toBe('by the least-served panel and filter');
+    expect(behindWords(panels([goal('L', 1, 60), goal('B', 9, null), goal('R', 2, 10, false)]))).toBe(
+      'of what is wanted',
+    );
   });
 });

@@ -167,3 +167,16 @@ export function lightWords({ exposures, predicted, measured }: ResponseOf<typeof
   const over = `${exposures} accepted ${exposures === 1 ? 'exposure' : 'exposures'}`;
   return `Light: predicted ${percent(predicted)} of its best, measured ${percent(measured)} over ${over}.`;
 }
+
+/** Which goal is behind the others: "least served: B of panel 3"; a project is as far as that one. */
+export function behindWords(panels: readonly Pick<Panel, 'name' | 'goals'>[]): string {
+  const goals = panels.flatMap(({ name, goals: own }) =>
+    own
+      .filter(({ enabled, wanted }) => enabled && wanted !== null && wanted > 0)
+      .map(({ filterLetter, tally, wanted }) => ({ name, filterLetter, share: Math.min(1, tally.done / wanted!) })),
+  );
+  if (goals.length < 2) return 'of what is wanted';
+  const [least, next] = goals.toSorted((a, b) => a.share - b.share);
+  if (next.share - least.share < 0.005) return 'by the least-served panel and filter';
+  return `least served: ${least.filterLetter}${panels.length > 1 ? ` of ${least.name}` : ''}`;
+}
