@@ -2,7 +2,8 @@ import { addProject, catalogueAround, readObservatory, searchCatalogue } from '@
 import { formatDeclination, formatRightAscension } from '@meridiem/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
+import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
@@ -18,7 +19,7 @@ const MARGIN = 3.4;
 
 /** Panels on the sky before they are anybody's project. The whole composition is in the address. */
 export default function FramingPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useAddress({ replace: true });
   const { role } = useAccount();
   const composition = compositionFrom(search);
   const { data: observatory, error } = useQuery({
@@ -43,15 +44,6 @@ export default function FramingPage() {
     staleTime: Infinity,
     placeholderData: keepPreviousData,
   });
-  const change = (changes: Record<string, string>): void =>
-    setSearch(
-      (before) => {
-        const next = new URLSearchParams(before);
-        for (const [key, value] of Object.entries(changes)) next.set(key, value);
-        return next;
-      },
-      { replace: true },
-    );
   if (error) return <Failure words={wordsOf(error)} />;
   if (!observatory) return <Loading what="the rigs" rows={4} />;
   if (!rig) return <Empty title="There is no rig to frame with yet.">Add the first one on the Observatory page.</Empty>;

@@ -1,7 +1,8 @@
 import type { LedgerRow, VERDICT_REASONS } from '@meridiem/contract';
 import { exportLedger, VERDICTS } from '@meridiem/contract';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
+import { useAddress } from '../../app/address.ts';
 import { wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useShownZone } from '../../app/zone.ts';
@@ -26,11 +27,12 @@ const FILTER_KEYS = ['project', 'filter', 'night', 'verdict'] as const;
 
 /** Every exposure ever taken, newest first; judged by key or in bulk, never erased. */
 export default function LedgerPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useAddress();
   const filters = Object.fromEntries(
     FILTER_KEYS.flatMap((key) => (search.get(key) ? [[key, search.get(key)]] : [])),
   ) as LedgerFilters;
-  const { data, error, isPending, refetch, fetchNextPage, hasNextPage, isFetchingNextPage } = useLedger(filters);
+  const { data, error, isPending, refetch, fetchNextPage, hasNextPage, isFetchingNextPage, isPlaceholderData } =
+    useLedger(filters);
   const { data: nights } = useLedgerNights();
   const { data: projects } = useLedgerProjects();
   const { data: observatory } = useLedgerObservatory();
@@ -47,12 +49,8 @@ export default function LedgerPage() {
   const rowIds = rows.map((row) => row.id);
   const { totals } = data.pages[0];
   const choose = (key: (typeof FILTER_KEYS)[number], value: string): void => {
-    // The address itself: two choices in quick succession come before the page has been drawn anew.
-    const next = new URLSearchParams(window.location.search);
-    if (value) next.set(key, value);
-    else next.delete(key);
     setSelection(EMPTY_SELECTION);
-    setSearch(next);
+    change({ [key]: value });
   };
   // A row that has left the list by another choice is selected no more.
   const selectedCount = rowIds.filter((id) => selection.ids.has(id)).length;
@@ -146,7 +144,7 @@ export default function LedgerPage() {
             key={verdict}
             type="button"
             className="act"
-            disabled={judge.isPending || rows.length === 0}
+            disabled={judge.isPending || isPlaceholderData || rows.length === 0}
             onClick={() => onVerdictKey(verdict)}
           >
             {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>
@@ -161,7 +159,11 @@ export default function LedgerPage() {
           }
         >
           {search.size > 0 && (
-            <button type="button" className="act" onClick={() => setSearch({})}>
+            <button
+              type="button"
+              className="act"
+              onClick={() => change(Object.fromEntries(FILTER_KEYS.map((key) => [key, null])))}
+            >
               Show everything
             </button>
           )}
@@ -170,6 +172,7 @@ export default function LedgerPage() {
         <LedgerTable
           rows={rows}
           zone={zone}
+          isStale={isPlaceholderData}
           selection={selection}
           onSelection={setSelection}
           onVerdict={onVerdictKey}

@@ -1,6 +1,7 @@
 import { readObservatory, readNightSky } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
+import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useAccount } from '../../app/session.ts';
@@ -17,7 +18,7 @@ const USUAL_NIGHTS = 14;
 
 /** Where the nights went, and what of them is charged to whom. */
 export default function TimeAccountPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, choose] = useAddress();
   const { role } = useAccount();
   const acts = useAccountActs();
   const notice = useNotice();
@@ -35,15 +36,6 @@ export default function TimeAccountPage() {
   const from = search.get('from') ?? (to && nightAfter(to, 1 - USUAL_NIGHTS));
   const period = from && to ? { from, to } : null;
   const { data, error, isPending, refetch } = useTimeAccount(period);
-  const choose = (changes: Record<string, string | null>): void =>
-    setSearch((before) => {
-      const next = new URLSearchParams(before);
-      for (const [key, value] of Object.entries(changes)) {
-        if (value === null || value === '') next.delete(key);
-        else next.set(key, value);
-      }
-      return next;
-    });
   const rig = data?.rigs.find(({ rigId }) => rigId === search.get('rig')) ?? data?.rigs[0];
   const night = search.get('night');
   const mayClose = role === 'coordinator' || role === 'helper';

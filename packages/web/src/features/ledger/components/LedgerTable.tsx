@@ -10,6 +10,8 @@ import { movedCursor, toggled } from '../view-model.ts';
 interface LedgerTableProps {
   readonly rows: readonly LedgerRow[];
   readonly zone: string;
+  /** Rows of the choice before, shown until those of this one come: to be looked at only. */
+  readonly isStale: boolean;
   readonly selection: Selection;
   readonly onSelection: (selection: Selection) => void;
   readonly onVerdict: (verdict: LedgerRow['verdict']) => void;
@@ -31,7 +33,7 @@ const MOVES: Readonly<Record<string, number>> = {
 const VERDICT_KEYS: Readonly<Record<string, LedgerRow['verdict']>> = { a: 'accepted', r: 'rejected', u: 'undecided' };
 
 /** Rows as a virtual grid: only what is seen is drawn; the keyboard does everything the mouse does. */
-export function LedgerTable({ rows, zone, selection, onSelection, onVerdict, onEnd }: LedgerTableProps) {
+export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVerdict, onEnd }: LedgerTableProps) {
   const frame = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's instance changes on purpose
   const virtual = useVirtualizer({
@@ -62,6 +64,8 @@ export function LedgerTable({ rows, zone, selection, onSelection, onVerdict, onE
     <div
       ref={frame}
       role="grid"
+      inert={isStale}
+      aria-busy={isStale}
       aria-label="Exposures"
       aria-rowcount={rows.length}
       aria-multiselectable
