@@ -268,6 +268,16 @@ export const reviseRecipe = operation({
   response: Observatory,
 });
 
+const CatalogueFields = {
+  designation: Type.String(),
+  name: Nullable(Type.String()),
+  kind: Type.String(),
+  mag: Nullable(Type.Number()),
+  sizeArcmin: Nullable(Type.Number()),
+  raDeg: Type.Number(),
+  decDeg: Type.Number(),
+};
+
 export const searchCatalogue = operation({
   method: 'GET',
   path: '/catalogue',
@@ -275,18 +285,7 @@ export const searchCatalogue = operation({
   access: EVERYONE,
   query: Type.Object({ q: Type.String({ maxLength: 120 }) }),
   response: Type.Object({
-    objects: Type.Array(
-      Type.Object({
-        designation: Type.String(),
-        name: Nullable(Type.String()),
-        kind: Type.String(),
-        mag: Nullable(Type.Number()),
-        sizeArcmin: Nullable(Type.Number()),
-        raDeg: Type.Number(),
-        decDeg: Type.Number(),
-        highestDeg: Type.Number(),
-      }),
-    ),
+    objects: Type.Array(Type.Object({ ...CatalogueFields, highestDeg: Type.Number() })),
   }),
 });
 
@@ -303,17 +302,7 @@ export const catalogueAround = operation({
   response: Type.Object({
     /** Right ascension and declination in degrees (J2000), magnitude. */
     stars: Type.Array(Type.Tuple([Type.Number(), Type.Number(), Type.Number()])),
-    objects: Type.Array(
-      Type.Object({
-        designation: Type.String(),
-        name: Nullable(Type.String()),
-        kind: Type.String(),
-        mag: Nullable(Type.Number()),
-        sizeArcmin: Nullable(Type.Number()),
-        raDeg: Type.Number(),
-        decDeg: Type.Number(),
-      }),
-    ),
+    objects: Type.Array(Type.Object(CatalogueFields)),
   }),
 });
 

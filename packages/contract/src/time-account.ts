@@ -1,18 +1,10 @@
+import { TIME_KINDS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, NightDateText, Nullable, Ok, oneOf, UtcMs } from './common.ts';
 import { COORDINATORS, EVERYONE, HANDS, operation } from './operation.ts';
 
-export const TimeKind = oneOf([
-  'exposing',
-  'overhead',
-  'waiting',
-  'weather',
-  'fault',
-  'calibration',
-  'idle',
-  'visit',
-] as const);
+export const TimeKind = oneOf(TIME_KINDS);
 export type TimeKind = Static<typeof TimeKind>;
 /** Kinds that a person may say of a stretch of a night. */
 export const REMARKED_KINDS = ['weather', 'fault', 'visit', 'calibration', 'idle'] as const;

@@ -1,7 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { randomBytes } from 'node:crypto';
 import type { FastifyInstance } from 'fastify';
-import { Sequelize } from 'sequelize';
 import { DEFAULT_STEP_COSTS } from '@meridiem/core';
 import { createApp } from '../src/app.ts';
 import { createClock } from '../src/clock.ts';
@@ -9,31 +8,23 @@ import type { Database } from '../src/database/connection.ts';
 import { createDatabase } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import { makeFoundingLink } from '../src/modules/founding/index.ts';
+import { APP, runOn, withDatabase } from './test-app.ts';
 
-const APP = { role: 'meridiem_test_app', password: 'test' };
 const maintenance = process.env.MERIDIEM_TEST_DATABASE_URL ?? '';
 const name = `meridiem_test_${randomBytes(5).toString('hex')}`;
 let database: Database;
 let app: FastifyInstance;
 
-const onMaintenance = async (sql: string): Promise<void> => {
-  const sequelize = new Sequelize(maintenance, { dialect: 'postgres', logging: false });
-  await sequelize.query(sql).finally(() => sequelize.close());
-};
-
 beforeAll(async () => {
-  await onMaintenance(`CREATE DATABASE ${name}`);
-  const owner = new URL(maintenance);
-  owner.pathname = `/${name}`;
-  await migrate(owner.toString(), APP);
-  const own = new URL(owner);
-  [own.username, own.password] = [APP.role, APP.password];
-  database = createDatabase(own.toString());
+  await runOn(maintenance, `CREATE DATABASE ${name}`);
+  const [ownerUrl, ownUrl] = [withDatabase(maintenance, name), withDatabase(maintenance, name, APP)];
+  await migrate(ownerUrl, APP);
+  database = createDatabase(ownUrl);
   const config = {
     host: '127.0.0.1',
     port: 0,
-    databaseUrl: own.toString(),
-    ownerDatabaseUrl: owner.toString(),
+    databaseUrl: ownUrl,
+    ownerDatabaseUrl: ownerUrl,
     sessionSecret: 'x'.repeat(40),
     runnerKey: 'runner-key-of-the-tests-0123456789',
     logLevel: 'silent',
@@ -52,7 +43,7 @@ beforeAll(async () => {
 afterAll(async () => {
   await app.close();
   await database.close();
-  await onMaintenance(`DROP DATABASE ${name} WITH (FORCE)`);
+  await runOn(maintenance, `DROP DATABASE ${name} WITH (FORCE)`);
 });
 
 const SITE = {

@@ -23,7 +23,7 @@ import { cachedStory } from './story-cache.ts';
 /** A dark night of the station: new moon, afternoon. */
 export const NOW = Date.parse('2026-10-11T05:00:00Z');
 export const RUNNER_KEY = 'runner-key-of-the-tests-0123456789';
-const APP = { role: 'meridiem_test_app', password: 'test' };
+export const APP = { role: 'meridiem_test_app', password: 'test' };
 
 export interface Answer<T> {
   readonly status: number;
@@ -147,12 +147,12 @@ function responseChecker(): (operation: AnyOperation, body: unknown) => void {
   };
 }
 
-async function runOn(url: string, sql: string): Promise<void> {
+export async function runOn(url: string, sql: string): Promise<void> {
   const sequelize = new Sequelize(url, { dialect: 'postgres', logging: false });
   await sequelize.query(sql).finally(() => sequelize.close());
 }
 
-function withDatabase(url: string, name: string, user?: { role: string; password: string }): string {
+export function withDatabase(url: string, name: string, user?: { role: string; password: string }): string {
   const next = new URL(url);
   next.pathname = `/${name}`;
   if (user) [next.username, next.password] = [user.role, user.password];

@@ -1,6 +1,7 @@
 // Panels of a mosaic: on one plane, each with its own angle, or under one camera angle, moved together until no gap is left.
 import type { SkyPosition } from '../sky/site.ts';
 import { toDeg, toRad, wrap360 } from '../units.ts';
+import { angleApartDeg } from './angle.ts';
 import { fromTangentPlane, toTangentPlane } from './tangent-plane.ts';
 
 /** one_plane: a motor turns the camera to each panel's own angle; one_angle: the camera stands at one angle for all. */
@@ -63,10 +64,7 @@ export function mosaicOf(wish: MosaicWish): Mosaic | null {
 
 /** How far a panel's own angle is from the camera's, for the panel that is furthest off, degrees [0, 90]. */
 export const largestTurnDeg = (panels: readonly MosaicPanel[], cameraDeg: number): number =>
-  panels.reduce((most, { positionAngleDeg }) => {
-    const apart = wrap360(positionAngleDeg - cameraDeg) % 180;
-    return Math.max(most, Math.min(apart, 180 - apart));
-  }, 0);
+  panels.reduce((most, { positionAngleDeg }) => Math.max(most, angleApartDeg(positionAngleDeg, cameraDeg)), 0);
 
 /** Around a pole neighbours under one angle stand across one another: closing such gaps would be no mosaic any more. */
 function turnsTooMuch(wish: MosaicWish): boolean {

@@ -12,7 +12,7 @@ import type {
 import type { NightPlan, NightRequest, ObservingNight, Outlook } from '@meridiem/core';
 import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, nightDateAt, nightDatePlus, observingNight } from '@meridiem/core';
 import type { Clock } from '../../clock.ts';
-import type { Database, Queries } from '../../database/connection.ts';
+import type { Database } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import type { SurveyedGoal } from '../../jobs/plan-job.ts';
 import type { PlanResult } from '../../jobs/plan-job.ts';
@@ -25,6 +25,7 @@ import { currentRunOf } from '../runs/index.ts';
 import type { GoalRow } from './goal-rows.ts';
 import { goalRowsOf, limitsOf } from './goal-rows.ts';
 import { insertPublishedPlan, publishedPlanOf } from './published.ts';
+import { recordNight } from './record-night.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
 import { rigPlan } from './rig-plan.ts';
 import { nightSky } from './sky.ts';
@@ -274,10 +275,3 @@ export function createNightService({ database, clock, observatory: observatories
     },
   };
 }
-
-/** A night's start and end are written once, the first time something happens in it. */
-const recordNight = (queries: Queries, observatoryId: string, { nightDate, startUtcMs, endUtcMs }: ObservingNight) =>
-  queries.rows(
-    'INSERT INTO nights (observatory_id, night_date, start_utc, end_utc) VALUES ($1, $2, $3, $4) ON CONFLICT (observatory_id, night_date) DO NOTHING',
-    [observatoryId, nightDate, new Date(startUtcMs).toISOString(), new Date(endUtcMs).toISOString()],
-  );

@@ -30,6 +30,7 @@ import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
+import { recordNight } from '../nights/index.ts';
 import type { RigRecord, SiteRecord } from '../observatory/index.ts';
 import { rigsOf, siteOf } from '../observatory/index.ts';
 import type { Recorded } from './facts.ts';
@@ -456,10 +457,7 @@ async function writeClosing(
 ): Promise<void> {
   const iso = (utcMs: number): string => new Date(utcMs).toISOString();
   const range = `[${iso(night.startUtcMs)},${iso(night.endUtcMs)})`;
-  await queries.rows(
-    'INSERT INTO nights (observatory_id, night_date, start_utc, end_utc) VALUES ($1, $2, $3, $4) ON CONFLICT (observatory_id, night_date) DO NOTHING',
-    [viewer.observatoryId, night.nightDate, iso(night.startUtcMs), iso(night.endUtcMs)],
-  );
+  await recordNight(queries, viewer.observatoryId, night);
   const closing = await queries.one<{ id: string }>(
     `INSERT INTO night_closings (observatory_id, rig_id, night_date, seq, night, charge_dark, charge_bright, closed_by) VALUES ($1, $2, $3, $4, $5, $6, $7, $8) RETURNING id`,
     [viewer.observatoryId, rig.id, night.nightDate, seq, range, rule.dark, rule.bright, viewer.personId],

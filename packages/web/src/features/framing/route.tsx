@@ -1,4 +1,4 @@
-import { addProject, catalogueAround, readObservatory, searchCatalogue } from '@meridiem/contract';
+import { addProject, catalogueAround, readObservatory } from '@meridiem/contract';
 import { formatDeclination, formatRightAscension } from '@meridiem/core';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
@@ -7,7 +7,7 @@ import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
-import { degrees } from '../../words/format.ts';
+import { FoundTargets } from '../../targets/FoundTargets.tsx';
 import type { SkyView } from '../../sky-field/projection.ts';
 import { FrameSky } from './components/FrameSky.tsx';
 import type { Composition } from './view-model.ts';
@@ -142,12 +142,6 @@ const subjectAddress = (search: URLSearchParams, { subject }: Composition): Reco
 
 function TargetSearch({ onChoose }: { onChoose: (address: Record<string, string>) => void }) {
   const [sought, setSought] = useState('');
-  const { data } = useQuery({
-    queryKey: ['catalogue', sought],
-    queryFn: ({ signal }) => call(searchCatalogue, { query: { q: sought }, signal }),
-    enabled: sought.trim().length > 1,
-    staleTime: Infinity,
-  });
   return (
     <div className="relative">
       <label>
@@ -159,39 +153,15 @@ function TargetSearch({ onChoose }: { onChoose: (address: Record<string, string>
           placeholder="name, number, or coordinates"
         />
       </label>
-      {sought.trim().length > 1 && data && (
-        <ul
-          aria-label="Found targets"
-          className="absolute z-10 mt-1 max-h-72 w-[420px] overflow-auto border border-hairline bg-raised p-2 shadow-lg"
-        >
-          {data.objects.map((object) => (
-            <li key={object.designation + object.raDeg} className="rule">
-              <button
-                type="button"
-                className="w-full cursor-pointer py-1 text-left hover:text-brass"
-                onClick={() => {
-                  setSought('');
-                  onChoose({
-                    target: object.designation,
-                    ra: String(object.raDeg),
-                    dec: String(object.decDeg),
-                    sra: String(object.raDeg),
-                    sdec: String(object.decDeg),
-                    size: String(object.sizeArcmin ?? ''),
-                  });
-                }}
-              >
-                <strong>{object.designation}</strong> {object.name}{' '}
-                <span className="text-soft">
-                  {object.kind}
-                  {object.sizeArcmin ? `, ${object.sizeArcmin}′` : ''}; highest {degrees(object.highestDeg, 0)}
-                </span>
-              </button>
-            </li>
-          ))}
-          {data.objects.length === 0 && <li className="text-soft">Nothing of that name.</li>}
-        </ul>
-      )}
+      <FoundTargets
+        sought={sought}
+        className="absolute z-10 mt-1 max-h-72 w-[420px] overflow-auto border border-hairline bg-raised p-2 shadow-lg"
+        onChoose={({ designation, raDeg, decDeg, sizeArcmin }) => {
+          const [ra, dec] = [String(raDeg), String(decDeg)];
+          setSought('');
+          onChoose({ target: designation, ra, dec, sra: ra, sdec: dec, size: String(sizeArcmin ?? '') });
+        }}
+      />
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@meridiem/contract';
-import { addProject, listProjects, readNightSky, readObservatory, searchCatalogue } from '@meridiem/contract';
+import { addProject, listProjects, readNightSky, readObservatory } from '@meridiem/contract';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
@@ -14,11 +14,3 @@ export const useRigs = () =>
   useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
 export const useAddProject = () =>
   useMutation({ mutationFn: (body: BodyOf<typeof addProject>) => call(addProject, { body }) });
-
-export const useCatalogue = (text: string) =>
-  useQuery({
-    queryKey: ['catalogue', text],
-    queryFn: ({ signal }) => call(searchCatalogue, { query: { q: text }, signal }),
-    enabled: text.trim().length > 1,
-    staleTime: Infinity,
-  });

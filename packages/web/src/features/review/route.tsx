@@ -1,14 +1,16 @@
 import { readNightSky, readReview } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
+import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
+import { Period } from '../../ui/Period.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours, percent } from '../../words/format.ts';
 import { lastThirty, reviewSum } from './view-model.ts';
 
 /** What was gathered between two nights, over all projects. */
 export default function ReviewPage() {
-  const [search, setSearch] = useSearchParams();
+  const [search, change] = useAddress();
   const { data: night } = useQuery({
     queryKey: ['sky', 'tonight'],
     queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
@@ -22,9 +24,6 @@ export default function ReviewPage() {
     enabled: from !== undefined && to !== undefined,
     placeholderData: (previous) => previous,
   });
-  const choose = (key: 'from' | 'to', value: string): void => {
-    if (value) setSearch({ ...(from ? { from } : {}), ...(to ? { to } : {}), [key]: value });
-  };
   return (
     <>
       <p>
@@ -34,18 +33,7 @@ export default function ReviewPage() {
       </p>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-2xl">Review</h1>
-        {from && to && (
-          <>
-            <label>
-              <span className="text-soft">from the night of</span>{' '}
-              <input type="date" value={from} onChange={(event) => choose('from', event.target.value)} />
-            </label>
-            <label>
-              <span className="text-soft">to that of</span>{' '}
-              <input type="date" value={to} onChange={(event) => choose('to', event.target.value)} />
-            </label>
-          </>
-        )}
+        {from && to && <Period from={from} to={to} onChange={change} />}
       </div>
       {error ? (
         <Failure words={wordsOf(error)} onRetry={() => void refetch()} />

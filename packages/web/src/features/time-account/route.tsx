@@ -6,6 +6,7 @@ import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
+import { Period } from '../../ui/Period.tsx';
 import { Failure, Loading } from '../../ui/states.tsx';
 import { nightAfter } from '../../words/format.ts';
 import { ChargedTable } from './components/ChargedTable.tsx';
@@ -53,18 +54,7 @@ export default function TimeAccountPage() {
       </p>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-2xl">Time account</h1>
-        {period && (
-          <>
-            <label>
-              <span className="text-soft">from the night of</span>{' '}
-              <input type="date" value={period.from} onChange={(event) => choose({ from: event.target.value })} />
-            </label>
-            <label>
-              <span className="text-soft">to that of</span>{' '}
-              <input type="date" value={period.to} onChange={(event) => choose({ to: event.target.value })} />
-            </label>
-          </>
-        )}
+        {period && <Period from={period.from} to={period.to} onChange={choose} />}
         {data && data.rigs.length > 1 && (
           <label>
             <span className="text-soft">rig</span>{' '}

@@ -4,8 +4,8 @@ import { useForm, useWatch } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { ApiError, wordsOf } from '../../../app/api.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
-import { degrees } from '../../../words/format.ts';
-import { useAddProject, useCatalogue, useRigs } from '../queries.ts';
+import { FoundTargets } from '../../../targets/FoundTargets.tsx';
+import { useAddProject, useRigs } from '../queries.ts';
 
 interface NewProjectFields {
   readonly name: string;
@@ -22,7 +22,6 @@ export function NewProject() {
   const { data: observatory } = useRigs();
   const add = useAddProject();
   const [sought, setSought] = useState('');
-  const { data: found } = useCatalogue(sought);
   const { register, handleSubmit, setValue, setError, getValues, control, formState } = useForm<NewProjectFields>({
     defaultValues: { angleText: '0', raText: '', decText: '' },
   });
@@ -60,34 +59,18 @@ export function NewProject() {
             placeholder="NGC 104, Tarantula, 05 38 42 −69 06 03"
           />
         </label>
-        <ul aria-label="Found targets" className="max-h-52 overflow-auto">
-          {found?.objects.map((object) => (
-            <li key={object.designation + object.raDeg} className="rule">
-              <button
-                type="button"
-                className="w-full cursor-pointer py-1 text-left hover:text-brass"
-                onClick={() => {
-                  setValue('targetName', object.name ? `${object.designation}, ${object.name}` : object.designation, {
-                    shouldValidate: true,
-                  });
-                  setValue('raText', formatRightAscension(object.raDeg));
-                  setValue('decText', formatDeclination(object.decDeg));
-                  if (!getValues('name')) setValue('name', object.designation);
-                }}
-              >
-                <strong>{object.designation}</strong> {object.name}{' '}
-                <span className="text-soft">
-                  {object.kind}
-                  {object.sizeArcmin ? `, ${object.sizeArcmin}′` : ''}; highest {degrees(object.highestDeg, 0)}
-                </span>
-                {object.highestDeg < 30 && <span className="text-signal"> never high enough from here</span>}
-              </button>
-            </li>
-          ))}
-          {found?.objects.length === 0 && (
-            <li className="text-soft">Nothing of that name. Try a catalogue number, or type the coordinates beside.</li>
-          )}
-        </ul>
+        <FoundTargets
+          sought={sought}
+          className="max-h-52 overflow-auto"
+          onChoose={(object) => {
+            setValue('targetName', object.name ? `${object.designation}, ${object.name}` : object.designation, {
+              shouldValidate: true,
+            });
+            setValue('raText', formatRightAscension(object.raDeg));
+            setValue('decText', formatDeclination(object.decDeg));
+            if (!getValues('name')) setValue('name', object.designation);
+          }}
+        />
       </div>
       <div className="grid content-start gap-2">
         <Labelled label="Name of the project" error={errors.name?.message}>
