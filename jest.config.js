@@ -6,11 +6,13 @@ const project = (name, roots, extra = {}) => ({
   testMatch: ['**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: {
-    '^.+\\.tsx?$': [
-      '@swc/jest',
+    '^.+\\.(tsx?|js)$': [
+      '<rootDir>/scripts/jest-transform.js',
       { jsc: { parser: { syntax: 'typescript', tsx: false }, target: 'es2022' }, module: { type: 'es6' } },
     ],
   },
+  // Of the packages only the one whose inner loops count goes through it.
+  transformIgnorePatterns: ['/node_modules/(?!astronomy-engine/)'],
   testEnvironmentOptions: { customExportConditions: ['@meridiem/source', 'node', 'node-addons'] },
   ...extra,
 });

@@ -12,6 +12,7 @@ export const CORE_ERROR_CODES = [
   'PROBLEM_INVALID',
   'FITS_UNREADABLE',
   'TABLE_UNREADABLE',
+  'ORBIT_UNREADABLE',
 ] as const;
 
 export type CoreErrorCode = (typeof CORE_ERROR_CODES)[number];

@@ -17,6 +17,7 @@ import {
   imageScaleArcsec,
   rateModel,
   signalRate,
+  tabulatedRate,
   transparency,
 } from './signal-rate.ts';
 
@@ -96,6 +97,20 @@ describe('signal rate', () => {
   it('is best on the meridian', () => {
     expect(bestRate(model, -31, -31)).toBeCloseTo(1, 3);
     expect(bestRate(model, -31, 25)).toBeLessThan(0.6);
+  });
+  it('is the same by table, for any altitude and light', () => {
+    const rateAt = tabulatedRate(model);
+    fc.assert(
+      fc.property(
+        fc.double({ min: 5, max: 90, noNaN: true }),
+        fc.double({ min: 0, max: 30, noNaN: true }),
+        (altitudeDeg, moonRatioV) => {
+          const light = { moonRatioV, twilightRatioV: moonRatioV / 7 };
+          expect(Math.abs(rateAt(altitudeDeg, light) - signalRate(model, altitudeDeg, light))).toBeLessThan(0.0005);
+        },
+      ),
+    );
+    expect([rateAt(0, dark), rateAt(-4, dark)]).toEqual([0, 0]);
   });
   it('suffers less from the moon the more the camera’s own noise counts', () => {
     const noisy = rateModel(filter, { ...detector, readNoiseE: 12 }, 10);

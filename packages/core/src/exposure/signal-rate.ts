@@ -2,7 +2,7 @@
 import { airmass } from '../sky/airmass.ts';
 import { toDeg } from '../units.ts';
 import type { FilterSky, SkyLight } from './filter-sky.ts';
-import { skyRatio } from './filter-sky.ts';
+import { darkRatio, skyRatio } from './filter-sky.ts';
 
 /** What light-gathering needs of a telescope and camera. */
 export interface Detector {
@@ -67,6 +67,36 @@ export function signalRate(
   if (!(altitudeDeg > 0)) return 0;
   const background = darkSkyPerSec * skyRatio(filter, altitudeDeg, light);
   return (transparency(filter, altitudeDeg) ** 2 * (darkSkyPerSec + noisePerSec)) / (background + noisePerSec);
+}
+
+/** Altitudes of a tabulated rate are this far apart. */
+const TABLE_STEP_DEG = 0.25;
+
+/** The signal rate by a table of altitudes, for many places under one filter: within 0.0005 of `signalRate` above 5°. */
+export function tabulatedRate({
+  filter,
+  darkSkyPerSec,
+  noisePerSec,
+}: RateModel): (altitudeDeg: number, light: SkyLight) => number {
+  const length = Math.ceil(90 / TABLE_STEP_DEG) + 2;
+  const altitudeOf = (i: number): number => Math.min(90, Math.max(0.01, i * TABLE_STEP_DEG));
+  const signal = Float64Array.from(
+    { length },
+    (_, i) => transparency(filter, altitudeOf(i)) ** 2 * (darkSkyPerSec + noisePerSec),
+  );
+  const dark = Float64Array.from({ length }, (_, i) => darkRatio(filter, altitudeOf(i)));
+  return (altitudeDeg, light) => {
+    if (!(altitudeDeg > 0)) return 0;
+    const at = altitudeDeg / TABLE_STEP_DEG;
+    const before = Math.floor(at);
+    const share = at - before;
+    const ratio =
+      dark[before] +
+      share * (dark[before + 1] - dark[before]) +
+      filter.moonFactor * light.moonRatioV +
+      light.twilightRatioV;
+    return (signal[before] + share * (signal[before + 1] - signal[before])) / (darkSkyPerSec * ratio + noisePerSec);
+  };
 }
 
 const NO_LIGHT: SkyLight = { moonRatioV: 0, twilightRatioV: 0 };

@@ -58,6 +58,38 @@ export function windowsOf(samples: SampledCircumstances, rules: readonly Rule[])
   return { windows, gaps };
 }
 
+/** A sixty-fourth of a sample is near enough for what many places are compared by. */
+const COARSE_BISECTIONS = 6;
+
+/** Windows alone, without asking what fails in between: for when many places are looked at. */
+export function passingStretches(samples: SampledCircumstances, rules: readonly Rule[]): Interval[] {
+  const passes = (sample: number): boolean => {
+    const at = samples.at(sample);
+    for (const rule of rules) if (!(rule.margin(at) >= 0)) return false;
+    return true;
+  };
+  const edge = (passing: number, failing: number): number => {
+    let [inside, outside] = [passing, failing];
+    for (let round = 0; round < COARSE_BISECTIONS; round++) {
+      const middle = (inside + outside) / 2;
+      if (passes(middle)) inside = middle;
+      else outside = middle;
+    }
+    return samples.at(inside).utcMs;
+  };
+  const stretches: Interval[] = [];
+  let openedUtcMs: number | null = null;
+  for (let i = 0; i < samples.length; i++) {
+    if (passes(i)) openedUtcMs ??= i === 0 ? samples.at(0).utcMs : edge(i, i - 1);
+    else if (openedUtcMs !== null) {
+      stretches.push({ startUtcMs: openedUtcMs, endUtcMs: edge(i - 1, i) });
+      openedUtcMs = null;
+    }
+  }
+  if (openedUtcMs !== null) stretches.push({ startUtcMs: openedUtcMs, endUtcMs: samples.at(samples.length - 1).utcMs });
+  return stretches;
+}
+
 /** Where the first failing rule stops being `current`, by halving; the side that passes is kept outside the gap. */
 function changeBetween(failing: (sample: number) => number, current: number, from: number, to: number) {
   let last = from;

@@ -2,13 +2,12 @@
 import type { RequestedFilter } from './night-request.ts';
 import type { BlockedReason, GoalNight, NightRequest, RequestedGoal, RequestedPanel } from './night-request.ts';
 import type { SkyLight } from '../exposure/filter-sky.ts';
-import { moonBrighteningMag, moonlightRatio, skyLightSamples, twilightRatio } from '../exposure/filter-sky.ts';
+import { skyLightSamples } from '../exposure/filter-sky.ts';
 import { bestRate, rateModel, signalRate } from '../exposure/signal-rate.ts';
 import { limitsInForce } from '../limits/limit-values.ts';
 import type { LimitsInForce } from '../limits/limit-values.ts';
-import type { Circumstances } from '../limits/obstacles.ts';
 import { rulesFor } from '../limits/obstacles.ts';
-import type { SampledCircumstances } from '../limits/windows.ts';
+import { sampledCircumstances } from '../limits/sampled-circumstances.ts';
 import { windowsOf } from '../limits/windows.ts';
 import { darkIntervals, sunPassage, transitsOf } from '../sky/events.ts';
 import type { SunPassage } from '../sky/events.ts';
@@ -72,7 +71,15 @@ function surveyGoal(shared: Shared, goal: RequestedGoal): GoalNight {
   const sky = panelSky(shared, panel, panel.position);
   const rate = goalRate(shared, { goal, filter, decDeg: panel.position.decDeg });
   const rateShare = rateShares(table, sky, rate);
-  const samples = circumstancesOf(shared, sky, rate, rateShare);
+  const samples = sampledCircumstances({
+    table,
+    target: sky.target,
+    filter,
+    zenithMagV: request.zenithMagV,
+    rateShareAt: rate,
+    moonRatioV: sky.moonRatioV,
+    rateShare,
+  });
   const rules = rulesFor({
     night: request.night,
     nightDay: Math.round(Date.parse(request.night.nightDate) / DAY_MS),
@@ -135,77 +142,21 @@ function flipBlackouts({ request, table }: Shared, position: SkyPosition): Inter
   }));
 }
 
-/** How a goal's rate follows from altitude and light, over the target's own best. */
-interface GoalRate {
-  readonly filter: RequestedFilter;
-  readonly share: (altitudeDeg: number, light: SkyLight) => number;
-}
+/** A goal's rate by altitude and light, over the target's own best. */
+type RateShare = (altitudeDeg: number, light: SkyLight) => number;
 
-function goalRate({ request }: Shared, of: { goal: RequestedGoal; filter: RequestedFilter; decDeg: number }): GoalRate {
+function goalRate(
+  { request }: Shared,
+  of: { goal: RequestedGoal; filter: RequestedFilter; decDeg: number },
+): RateShare {
   const detector = { ...request.rig.detector, binning: of.goal.binning, readNoiseE: of.goal.readNoiseE };
   const model = rateModel(of.filter, detector, of.goal.settings.exposureSec);
   const best = bestRate(model, request.site.latitudeDeg, of.decDeg);
-  return {
-    filter: of.filter,
-    share: (altitudeDeg, light) => (best > 0 ? signalRate(model, altitudeDeg, light) / best : 0),
-  };
+  return (altitudeDeg, light) => (best > 0 ? signalRate(model, altitudeDeg, light) / best : 0);
 }
 
-function rateShares({ length }: NightTable, sky: PanelSky, rate: GoalRate): Float64Array {
+function rateShares({ length }: NightTable, sky: PanelSky, rate: RateShare): Float64Array {
   return Float64Array.from({ length }, (_, i) =>
-    rate.share(sky.target.altitudeDeg[i], { moonRatioV: sky.moonRatioV[i], twilightRatioV: sky.twilightRatioV[i] }),
+    rate(sky.target.altitudeDeg[i], { moonRatioV: sky.moonRatioV[i], twilightRatioV: sky.twilightRatioV[i] }),
   );
 }
-
-/** Circumstances at any fraction of a sample. Places are linear in between (a minute apart: below 1 arcsecond); light is computed
- * from the places, for it leaps where the moon rises. */
-function circumstancesOf(
-  { table, request }: Shared,
-  sky: PanelSky,
-  rate: GoalRate,
-  rateShare: Float64Array,
-): SampledCircumstances {
-  const { target } = sky;
-  const between = (values: Float64Array, sample: number): number => {
-    const before = Math.min(table.length - 2, Math.floor(sample));
-    return values[before] + (sample - before) * (values[before + 1] - values[before]);
-  };
-  const angleBetween = (values: Float64Array, sample: number): number => {
-    const before = Math.min(table.length - 2, Math.floor(sample));
-    const wrapped = Math.abs(values[before + 1] - values[before]) > 180;
-    return wrapped ? values[sample - before < 0.5 ? before : before + 1] : between(values, sample);
-  };
-  const at = (sample: number): Circumstances => {
-    const altitudeDeg = between(target.altitudeDeg, sample);
-    const sunAltitudeDeg = between(table.sunAltitudeDeg, sample);
-    const moonAltitudeDeg = between(table.moonAltitudeDeg, sample);
-    const moonSeparationDeg = between(target.moonSeparationDeg, sample);
-    const whole = Number.isInteger(sample);
-    const moonRatioV = whole
-      ? sky.moonRatioV[sample]
-      : moonRatioAt(request.zenithMagV, {
-          altitudeDeg,
-          moonAltitudeDeg,
-          separationDeg: moonSeparationDeg,
-          phaseAngleDeg: between(table.moonPhaseAngleDeg, sample),
-        });
-    const light = { moonRatioV, twilightRatioV: twilightRatio(sunAltitudeDeg, request.zenithMagV) };
-    return {
-      utcMs: momentOfSample(table, sample),
-      altitudeDeg,
-      azimuthDeg: angleBetween(target.azimuthDeg, sample),
-      hourAngleDeg: angleBetween(target.hourAngleDeg, sample),
-      sunAltitudeDeg,
-      moonAltitudeDeg,
-      moonSeparationDeg,
-      moonBrighteningMag: moonBrighteningMag(rate.filter, Math.max(1, altitudeDeg), moonRatioV),
-      rateShare: whole ? rateShare[sample] : rate.share(altitudeDeg, light),
-    };
-  };
-  return { length: table.length, at };
-}
-
-const moonRatioAt = (
-  zenithMagV: number,
-  at: { altitudeDeg: number; moonAltitudeDeg: number; separationDeg: number; phaseAngleDeg: number },
-): number => (at.altitudeDeg > 0 ? moonlightRatio({ ...at, zenithMagV }) : 0);
