@@ -1,5 +1,6 @@
 import * as calendar from './calendar.ts';
 import * as exports from './exports.ts';
+import * as framing from './framing.ts';
 import * as founding from './founding.ts';
 import * as imports from './imports.ts';
 import * as judging from './judging.ts';
@@ -14,6 +15,7 @@ import * as projects from './projects.ts';
 import * as runner from './runner.ts';
 import * as searching from './search.ts';
 import * as session from './session.ts';
+import * as shelf from './shelf.ts';
 import * as timeAccount from './time-account.ts';
 
 export * from './calendar.ts';
@@ -21,6 +23,7 @@ export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';
 export * from './founding.ts';
+export * from './framing.ts';
 export * from './frame-file.ts';
 export * from './imports.ts';
 export * from './judging.ts';
@@ -35,6 +38,7 @@ export * from './projects.ts';
 export * from './runner.ts';
 export * from './search.ts';
 export * from './session.ts';
+export * from './shelf.ts';
 export * from './time-account.ts';
 
 const isOperation = (value: unknown): value is AnyOperation =>
@@ -47,6 +51,8 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEnt
     observatory,
     limits,
     projects,
+    framing,
+    shelf,
     ledger,
     judging,
     progress,

@@ -289,6 +289,26 @@ export const searchCatalogue = operation({
   }),
 });
 
+/** One object in a row, to keep the whole table small: designation, name, kind, magnitude, size in arcminutes, right ascension and declination in degrees. */
+export const CatalogueRow = Type.Tuple([
+  Type.String(),
+  Nullable(Type.String()),
+  Type.String(),
+  Nullable(Type.Number()),
+  Nullable(Type.Number()),
+  Type.Number(),
+  Type.Number(),
+]);
+export type CatalogueRow = Static<typeof CatalogueRow>;
+
+export const catalogueObjects = operation({
+  method: 'GET',
+  path: '/catalogue/objects',
+  summary: 'Every object of the shipped catalogue, for ranking.',
+  access: EVERYONE,
+  response: Type.Object({ objects: Type.Array(CatalogueRow) }),
+});
+
 export const catalogueAround = operation({
   method: 'GET',
   path: '/catalogue/around',

@@ -1,6 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Interval, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
+import { FramedPanels } from './framing.ts';
 import { LimitRow, LimitShown } from './limits.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
@@ -107,6 +108,8 @@ const Summary = {
   share: Type.Number(),
   version: Version,
   mayEdit: Type.Boolean(),
+  /** Whether its target moves: places come from its orbit. */
+  moves: Type.Boolean(),
 };
 
 export const FilterProgress = Type.Object({ filterLetter: Type.String(), filterClass: FilterClass, tally: Tally });
@@ -161,20 +164,13 @@ export const addProject = operation({
     name: Words(80),
     rigId: Id,
     targetName: Words(80),
+    /** A target of the shelf, which may move; a new one where left out. */
+    targetId: Type.Optional(Id),
     raText: Type.String({ maxLength: 40 }),
     decText: Type.String({ maxLength: 40 }),
     positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
     /** As framed; one panel at the target where left out. */
-    panels: Type.Optional(
-      Type.Array(
-        Type.Object({
-          raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
-          decDeg: Type.Number({ minimum: -90, maximum: 90 }),
-          positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
-        }),
-        { minItems: 1, maxItems: 100 },
-      ),
-    ),
+    panels: Type.Optional(FramedPanels),
   }),
   response: Type.Object({ id: Id }),
 });

@@ -19,6 +19,7 @@ import { catalogueRoutes, createCatalogueService } from './modules/catalogue/ind
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
+import { createFramingService, framingRoutes } from './modules/framing/index.ts';
 import { createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
@@ -28,6 +29,7 @@ import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
+import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
@@ -72,6 +74,8 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });
   await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
   await app.register(projectRoutes, { service: projects });
+  await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
+  await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
   await app.register(nightRoutes, { service: nights });
   const ledger = createLedgerService({ database, changes });
   await app.register(ledgerRoutes, {

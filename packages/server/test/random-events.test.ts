@@ -5,11 +5,11 @@ import {
   applyImport,
   beginImport,
   editGoal,
-  editPanel,
   editProject,
   judgeExposures,
   matchByHand,
   readImport,
+  reframe,
   undoLast,
 } from '@meridiem/contract';
 import { seededRandom } from '@meridiem/core';
@@ -35,6 +35,7 @@ interface ProjectNow {
     readonly id: string;
     readonly raDeg: number | null;
     readonly decDeg: number | null;
+    readonly positionAngleDeg: number;
     readonly goals: readonly { readonly id: string; readonly version: number }[];
   }[];
 }
@@ -43,9 +44,9 @@ interface ProjectNow {
 const projectNow = (id: string) =>
   test.database.one<ProjectNow>(
     `SELECT p.id, p.version, t.name AS "targetName", r.name AS "rigName",
-       (SELECT jsonb_agg(jsonb_build_object('id', l.id, 'raDeg', w.ra_deg, 'decDeg', w.dec_deg,
+       (SELECT jsonb_agg(jsonb_build_object('id', l.id, 'raDeg', l.ra_deg, 'decDeg', l.dec_deg, 'positionAngleDeg', l.position_angle_deg,
           'goals', coalesce((SELECT jsonb_agg(jsonb_build_object('id', g.id, 'version', g.version)) FROM goals g WHERE g.panel_id = l.id), '[]')))
-        FROM panels l JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true WHERE l.project_id = p.id) AS panels
+        FROM framed_panels l WHERE l.project_id = p.id) AS panels
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN rigs r ON r.id = p.rig_id WHERE p.id = $1`,
     [id],
   );
@@ -149,12 +150,25 @@ it(
       },
       async () => test.call(pick(['ilse', 'ruan', 'mirela', 'jonah']), undoLast),
       async () => {
-        const panel = pick((await someProject()).panels);
-        if (panel.raDeg === null || panel.decDeg === null) return;
-        const raText = `${(panel.raDeg + random() * 0.2) % 360}°`;
-        const decText = String(panel.decDeg);
-        const body = { raText, decText, positionAngleDeg: Math.floor(random() * 360) };
-        await test.call('ilse', editPanel, { params: { id: panel.id }, body });
+        const { id, panels } = await someProject();
+        const framed = panels.flatMap(({ raDeg, decDeg, positionAngleDeg }) =>
+          raDeg === null || decDeg === null
+            ? []
+            : [
+                {
+                  raDeg: (raDeg + random() * 0.4) % 360,
+                  decDeg,
+                  positionAngleDeg: (positionAngleDeg + 20 * random()) % 360,
+                },
+              ],
+        );
+        // Now and then a panel fewer or one more.
+        const changed = random() < 0.3 ? framed.slice(1) : random() < 0.3 ? [...framed, ...framed.slice(0, 1)] : framed;
+        if (changed.length === 0) return;
+        await test.call('ilse', reframe, {
+          params: { id },
+          body: { panels: changed, doubtful: pick(['keep', 'lose'] as const) },
+        });
       },
     ];
     const weights = [0, 0, 0, 1, 1, 1, 1, 2, 3, 4, 4, 5];

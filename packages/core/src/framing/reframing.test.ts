@@ -13,7 +13,10 @@ const grid = [at(0.7, 0.45), at(-0.7, 0.45), at(0.7, -0.45), at(-0.7, -0.45)];
 
 describe('panels framed anew', () => {
   it('carry on in the pointing that shares most of their sky', () => {
-    const moved = grid.map(({ centre }) => ({ centre: { ...centre, decDeg: centre.decDeg + 0.1 }, positionAngleDeg: 0 }));
+    const moved = grid.map(({ centre }) => ({
+      centre: { ...centre, decDeg: centre.decDeg + 0.1 },
+      positionAngleDeg: 0,
+    }));
     expect(carriedOn(grid, moved, sides)).toEqual([0, 1, 2, 3]);
     expect(carriedOn(grid, [...moved].reverse(), sides)).toEqual([3, 2, 1, 0]);
   });

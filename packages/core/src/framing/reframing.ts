@@ -16,7 +16,11 @@ interface Sides {
 
 /** Which existing panel each new pointing carries on, by the most shared sky first; a panel carries on in one pointing at most.
  * @returns for each new pointing the index of an existing panel, or null for a new one */
-export function carriedOn(existing: readonly (Pointing | null)[], wanted: readonly Pointing[], sides: Sides): (number | null)[] {
+export function carriedOn(
+  existing: readonly (Pointing | null)[],
+  wanted: readonly Pointing[],
+  sides: Sides,
+): (number | null)[] {
   const pairs = wanted.flatMap((pointing, to) =>
     existing.flatMap((panel, from) => {
       const shared = panel ? coverageOf(fieldOfPointing(pointing, sides), fieldOfPointing(panel, sides)) : 0;

@@ -213,6 +213,7 @@ export interface NightSky {
   readonly table: NightTable | null;
   readonly classes: readonly {
     readonly model: RateModel;
+    readonly rateAt: (altitudeDeg: number, light: SkyLight) => number;
     readonly rules: readonly Rule[];
     readonly shortestMs: number;
   }[];

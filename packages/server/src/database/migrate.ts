@@ -9,6 +9,7 @@ import * as judging from './migrations/2026-11-23-17-10-judging.ts';
 import * as people from './migrations/2026-11-23-17-20-people.ts';
 import * as calendarFeeds from './migrations/2026-11-23-21-20-calendar-feeds.ts';
 import * as founding from './migrations/2026-11-23-21-00-founding.ts';
+import * as framing from './migrations/2026-11-24-00-10-framing.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 
 interface Migration {
@@ -26,6 +27,7 @@ export const MIGRATIONS: readonly Migration[] = [
   timeAccount,
   founding,
   calendarFeeds,
+  framing,
 ];
 
 /** One number for this application's migration lock. */
@@ -78,6 +80,7 @@ export const HISTORY_TABLES = [
   'nights',
   'night_closings',
   'time_entries',
+  'orbits',
 ] as const;
 /** Tables that triggers own: read only. */
 export const DERIVED_TABLES = ['goal_totals', 'ledger_rows', 'ledger_tallies'] as const;

@@ -1,6 +1,6 @@
 // Objects by designation in any spelling, by name, or by typed coordinates.
 import { readFileSync } from 'node:fs';
-import type { ResponseOf, catalogueAround, searchCatalogue } from '@meridiem/contract';
+import type { ResponseOf, catalogueAround, catalogueObjects, searchCatalogue } from '@meridiem/contract';
 import { CoreError, designationKey, nameSearch, parsePosition } from '@meridiem/core';
 import type { StarTable } from './around.ts';
 import { loadStars, objectsAround, starsAround } from './around.ts';
@@ -68,6 +68,23 @@ export function createCatalogueService({ database }: { database: Database }) {
       const highestDeg = (decDeg: number): number => 90 - Math.abs((site?.latitudeDeg ?? 0) - decDeg);
       const found = typedPosition(text) ?? matches(catalogue, findByName, text);
       return { objects: found.map((object) => ({ ...object, highestDeg: highestDeg(object.decDeg) })) };
+    },
+
+    objects(): ResponseOf<typeof catalogueObjects> {
+      catalogue ??= loadCatalogue();
+      return {
+        objects: [...new Set(catalogue.byKey.values())].map(
+          ({ designation, name, kind, mag, sizeArcmin, raDeg, decDeg }) => [
+            designation,
+            name,
+            kind,
+            mag,
+            sizeArcmin,
+            raDeg,
+            decDeg,
+          ],
+        ),
+      };
     },
 
     around(centre: { raDeg: number; decDeg: number }, radiusDeg: number): ResponseOf<typeof catalogueAround> {

@@ -5,6 +5,7 @@ import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee } from '../../privacy.ts';
+import { takeBackReframing } from './take-back-reframing.ts';
 
 export interface NewChange {
   /** 'goals', 'projects', 'observatories', 'filters' for field edits; 'goal_added', 'limit', 'verdicts' for their own kinds. */
@@ -93,6 +94,8 @@ async function takeBack(queries: Queries, viewer: Viewer, change: StoredChange):
   if (change.entity === 'verdicts') return takeBackVerdicts(queries, viewer, change);
   if (change.entity === 'imports') return takeBackImport(queries, change);
   if (change.entity === 'time_remarks') return takeBackRemark(queries, change);
+  if (change.entity === 'reframing') return takeBackReframing(queries, change);
+  if (change.entity === 'shelf') return takeBackShelving(queries, change);
   if (change.entity === 'charging') return takeBackSetting(queries, change);
   throw new ServiceError('NOTHING_TO_UNDO', `"${change.words}" can't be undone`);
 }
@@ -183,6 +186,15 @@ async function takeBackRemark(queries: Queries, { entityId, before }: StoredChan
     entityId,
     Boolean(before.withdrawn),
   ]);
+}
+
+async function takeBackShelving(queries: Queries, { entityId, before }: StoredChange): Promise<void> {
+  const taken = await queries.one(
+    `SELECT 1 FROM targets t JOIN targets o ON o.observatory_id = t.observatory_id AND o.id <> t.id AND o.shelved AND lower(o.name) = lower(t.name) WHERE t.id = $1`,
+    [entityId],
+  );
+  if (before.shelved && taken) throw new ServiceError('CONFLICT', 'A target of this name is on the shelf again');
+  await queries.rows('UPDATE targets SET shelved = $2 WHERE id = $1', [entityId, Boolean(before.shelved)]);
 }
 
 async function takeBackSetting(queries: Queries, { entity, entityId, before, after }: StoredChange): Promise<void> {

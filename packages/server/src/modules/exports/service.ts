@@ -65,9 +65,8 @@ export function createExportService({ database }: { database: Database }) {
 
     async targets(viewer: Viewer, format: Format): Promise<ExportedTable> {
       const rows = await database.rows<Record<string, string | null>>(
-        `SELECT p.name AS project, o.name AS owner, t.name AS target, l.name AS panel, w.ra_deg::text AS ra_deg, w.dec_deg::text AS dec_deg, w.position_angle_deg::text AS position_angle_deg, r.name AS rig
-         FROM projects p JOIN people o ON o.id = p.owner_id JOIN targets t ON t.id = p.target_id JOIN rigs r ON r.id = p.rig_id JOIN panels l ON l.project_id = p.id
-         JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+        `SELECT p.name AS project, o.name AS owner, t.name AS target, l.name AS panel, l.ra_deg::text AS ra_deg, l.dec_deg::text AS dec_deg, l.position_angle_deg::text AS position_angle_deg, r.name AS rig
+         FROM projects p JOIN people o ON o.id = p.owner_id JOIN targets t ON t.id = p.target_id JOIN rigs r ON r.id = p.rig_id JOIN framed_panels l ON l.project_id = p.id
          WHERE p.observatory_id = $1 AND ${maySee('p', '$2', viewer.role)} ORDER BY p.name, l.position`,
         [viewer.observatoryId, viewer.personId],
       );
@@ -78,7 +77,7 @@ export function createExportService({ database }: { database: Database }) {
       const rows = await database.rows<Record<string, string | null>>(
         `SELECT p.name AS project, l.name AS panel, f.letter AS filter, r.name AS recipe, v.exposure_s::text AS exposure_s, g.wanted::text AS wanted, t.accepted::text AS accepted,
            t.undecided::text AS undecided, t.rejected::text AS rejected, t.accepted_s::text AS accepted_s, t.effective_s::text AS effective_s
-         FROM goals g JOIN goal_totals t ON t.goal_id = g.id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
+         FROM goals g JOIN goal_totals t ON t.goal_id = g.id JOIN framed_panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
          JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
          WHERE p.observatory_id = $1 AND ${maySee('p', '$2', viewer.role)} AND ($3::uuid IS NULL OR p.id = $3) ORDER BY p.name, l.position, g.position`,
         [viewer.observatoryId, viewer.personId, project ?? null],

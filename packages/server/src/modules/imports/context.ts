@@ -42,12 +42,11 @@ export async function importContext(
 async function panelsOf(queries: Queries, viewer: Viewer): Promise<MatchPanel[]> {
   const rows = await queries.rows<Omit<MatchPanel, 'centre'> & { raDeg: number | null; decDeg: number | null }>(
     `SELECT l.id, l.name, p.id AS "projectId", p.name AS "projectName", t.name AS "targetName", p.rig_id AS "rigId",
-       w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg",
+       l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', g.id, 'filterId', r.filter_id, 'exposureSec', v.exposure_s, 'gain', m.gain, 'binning', v.binning) ORDER BY g.position)
          FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN camera_modes m ON m.id = v.camera_mode_id
          WHERE g.panel_id = l.id), '[]') AS goals
-     FROM panels l JOIN projects p ON p.id = l.project_id JOIN targets t ON t.id = p.target_id
-     JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+     FROM framed_panels l JOIN projects p ON p.id = l.project_id JOIN targets t ON t.id = p.target_id
      WHERE p.observatory_id = $1 AND ($2 OR p.owner_id = $3) AND p.state IN ('granted', 'retired', 'queued', 'proposed', 'draft')
      ORDER BY p.created, l.position`,
     [viewer.observatoryId, viewer.role === 'coordinator', viewer.personId],

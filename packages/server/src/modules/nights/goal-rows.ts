@@ -1,6 +1,7 @@
 // Every goal of a rig with what planning needs to know of it, in one query.
-import type { ExposureSettings, FilterClass, StoredLimit, CountingPolicy, LimitKey } from '@meridiem/core';
+import type { CountingPolicy, ExposureSettings, FilterClass, LimitKey, Orbit, StoredLimit } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { orbitOf } from '../../moving-target.ts';
 
 export interface GoalRow {
   readonly goalId: string;
@@ -9,6 +10,8 @@ export interface GoalRow {
   readonly raDeg: number | null;
   readonly decDeg: number | null;
   readonly positionAngleDeg: number;
+  /** Of a target that moves: its place is worked out for each night. */
+  readonly orbit: Orbit | null;
   readonly projectId: string;
   readonly projectName: string;
   readonly ownerId: string;
@@ -40,15 +43,15 @@ export interface GoalRow {
 /** Goals of every project that isn't retired, in a stable order. */
 export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> =>
   queries.rows(
-    `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg",
+    `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
+       ${orbitOf('p')} AS orbit,
        p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> now()) AS fitted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
        t.accepted, t.undecided, t.rejected
      FROM goals g
-     JOIN panels l ON l.id = g.panel_id
-     JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+     JOIN framed_panels l ON l.id = g.panel_id
      JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
      JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id

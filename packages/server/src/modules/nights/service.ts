@@ -19,6 +19,7 @@ import type { PlanResult } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { placedRows } from '../../moving-target.ts';
 import { asSeenBy, isVisible } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
@@ -34,6 +35,8 @@ import { nightSky } from './sky.ts';
 const NIGHTS_BACK = 400;
 const NIGHTS_AHEAD = 90;
 const DAY_MS = 86_400_000;
+/** What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure. */
+const middleOf = ({ startUtcMs, endUtcMs }: ObservingNight): number => (startUtcMs + endUtcMs) / 2;
 /** While a night runs, what is left of it is planned anew from the next full five minutes. */
 const REPLAN_STEP_MS = 5 * MINUTE_MS;
 const KEPT_PLANS = 60;
@@ -112,11 +115,12 @@ export function createNightService({ database, clock, observatory: observatories
     night: ObservingNight,
     sky = nightSky(observatory, night),
   ): Promise<SurveyedRig> {
-    const [rows, limits, fromUtcMs] = await Promise.all([
+    const [all, limits, fromUtcMs] = await Promise.all([
       goalRowsOf(database, rig.id),
       limitsOf(database, observatory.id),
       openFrom(observatory, rig, night, sky),
     ]);
+    const rows = placedRows(all, observatory, middleOf(night));
     const request = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits });
     const { plan, goals } = await planOf(request);
     return {
@@ -212,11 +216,13 @@ export function createNightService({ database, clock, observatory: observatories
       const rows = own
         .filter(({ wanted }) => wanted !== null)
         .map((row) => ({ ...row, state: 'granted', resting: false }));
+      // What moves is taken where it stands tonight: an outlook, not an ephemeris.
+      const placed = placedRows(rows, observatory, clock.nowUtcMs());
       const nights = Array.from({ length: OUTLOOK_NIGHTS }, (_, i) =>
         observingNight(nightDatePlus(observatory.tonight, i), observatory.timeZone),
       );
       const limits = await limitsOf(database, observatory.id);
-      const request = nightRequest({ observatory, rig, night: nights[0], fromUtcMs: null, rows, limits });
+      const request = nightRequest({ observatory, rig, night: nights[0], fromUtcMs: null, rows: placed, limits });
       const outlook = await once(keptOutlooks, hashOf(request), () =>
         planWorker.outlook({ request, nights, options: OUTLOOK_OPTIONS }),
       );

@@ -40,10 +40,10 @@ export async function rigEffects(
 const openProjects = (queries: Queries, rigId: string): Promise<OpenProject[]> =>
   queries.rows(
     `SELECT p.id, p.name,
-       coalesce((SELECT jsonb_agg(jsonb_build_object('raDeg', w.ra_deg, 'decDeg', w.dec_deg, 'positionAngleDeg', w.position_angle_deg) ORDER BY l.position)
-         FROM panels l JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON w.ra_deg IS NOT NULL WHERE l.project_id = p.id), '[]') AS panels,
-       (SELECT count(*)::int FROM goal_totals t JOIN goals g ON g.id = t.goal_id JOIN panels l ON l.id = g.panel_id WHERE l.project_id = p.id AND t.exposure_count > 0) AS "exposedGoals",
-       coalesce((SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'filterId', f.id)) FROM goals g JOIN panels l ON l.id = g.panel_id
+       coalesce((SELECT jsonb_agg(jsonb_build_object('raDeg', l.ra_deg, 'decDeg', l.dec_deg, 'positionAngleDeg', l.position_angle_deg) ORDER BY l.position)
+         FROM framed_panels l WHERE l.project_id = p.id AND l.ra_deg IS NOT NULL), '[]') AS panels,
+       (SELECT count(*)::int FROM goal_totals t JOIN goals g ON g.id = t.goal_id JOIN framed_panels l ON l.id = g.panel_id WHERE l.project_id = p.id AND t.exposure_count > 0) AS "exposedGoals",
+       coalesce((SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'filterId', f.id)) FROM goals g JOIN framed_panels l ON l.id = g.panel_id
          JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id WHERE l.project_id = p.id AND g.enabled), '[]') AS goals
      FROM projects p WHERE p.rig_id = $1 AND p.state <> 'retired' ORDER BY p.name`,
     [rigId],

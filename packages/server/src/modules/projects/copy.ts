@@ -32,7 +32,7 @@ export async function copyOf(
 }
 
 /** Goals one by one, each with its own limits. */
-async function copyGoals(queries: Queries, fromPanelId: string, toPanelId: string): Promise<void> {
+export async function copyGoals(queries: Queries, fromPanelId: string, toPanelId: string): Promise<void> {
   const goals = await queries.rows<{ id: string }>('SELECT id FROM goals WHERE panel_id = $1 ORDER BY position', [
     fromPanelId,
   ]);

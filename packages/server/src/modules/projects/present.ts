@@ -45,13 +45,14 @@ export function tallyOf(goal: GoalRecord, counting: CountingPolicy, rate: number
   };
 }
 
-function summary({ project, panels, goals }: ProjectParts, viewer: Viewer) {
+function summary({ project: { orbit, ...project }, panels, goals }: ProjectParts, viewer: Viewer) {
   const active = goals.filter((goal) => goal.enabled);
   const shares = panels.map((panel) =>
     panelShare(active.filter((goal) => goal.panelId === panel.id).map((goal) => doneShare(goal, project.counting))),
   );
   return {
     ...project,
+    moves: orbit !== null,
     complete: active.length > 0 && active.every((goal) => isGoalDone(goal, project.counting)),
     share: active.length === 0 ? 0 : Math.min(1, ...shares),
     mayEdit: mayEdit(project, viewer),

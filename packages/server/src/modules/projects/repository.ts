@@ -1,7 +1,8 @@
 // Project rows with everything their pages show, totals from the ledger's own table.
 import type { Recipe } from '@meridiem/contract';
-import type { CountingPolicy, FilterClass } from '@meridiem/core';
+import type { CountingPolicy, FilterClass, Orbit } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { orbitOf } from '../../moving-target.ts';
 
 export interface ProjectRecord {
   readonly id: string;
@@ -19,6 +20,8 @@ export interface ProjectRecord {
   readonly why: string | null;
   readonly private: boolean;
   readonly judging: boolean;
+  /** Of a target that moves. */
+  readonly orbit: Orbit | null;
   readonly version: number;
 }
 
@@ -29,7 +32,7 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, p.version
+       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
      ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,
@@ -51,8 +54,8 @@ export const panelsOf = (
   projectId: string | null = null,
 ): Promise<PanelRecord[]> =>
   queries.rows(
-    `SELECT l.id, l.project_id AS "projectId", l.name, w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg"
-     FROM panels l JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+    `SELECT l.id, l.project_id AS "projectId", l.name, l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg"
+     FROM framed_panels l
      WHERE l.observatory_id = $1 AND ($2::uuid IS NULL OR l.project_id = $2) ORDER BY l.project_id, l.position`,
     [observatoryId, projectId],
   );
@@ -98,7 +101,7 @@ export const goalsOf = (
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", m.gain, v."offset",
        v.binning, v.dither_every AS "ditherEvery", g.wanted, g.enabled, g.why, g.version, t.accepted, t.undecided, t.rejected,
        t.accepted_s AS "acceptedSec", t.undecided_s AS "undecidedSec", t.rejected_s AS "rejectedSec", t.effective_s AS "effectiveSec"
-     FROM goals g JOIN panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
+     FROM goals g JOIN framed_panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
      JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id JOIN goal_totals t ON t.goal_id = g.id
      WHERE g.observatory_id = $1 AND ($2::uuid IS NULL OR l.project_id = $2) ORDER BY g.panel_id, g.position, g.id`,
     [observatoryId, projectId],

@@ -3,7 +3,6 @@ import {
   addProject,
   copyProject,
   editGoal,
-  editPanel,
   editProject,
   listProjects,
   readProject,
@@ -19,7 +18,6 @@ export async function projectRoutes(app: FastifyInstance, { service }: { service
   serve(app, addProject, async ({ viewer, body }) => service.add(viewer, body));
   serve(app, copyProject, async ({ viewer, params, body }) => service.copy(viewer, params.id, body));
   serve(app, editProject, async ({ viewer, params, body }) => service.edit(viewer, params.id, body));
-  serve(app, editPanel, async ({ viewer, params, body }) => service.editPanel(viewer, params.id, body));
   serve(app, addGoal, async ({ viewer, body }) => service.addGoal(viewer, body));
   serve(app, editGoal, async ({ viewer, params, body }) => service.editGoal(viewer, params.id, body));
   serve(app, removeGoal, async ({ viewer, params }) => service.removeGoal(viewer, params.id));

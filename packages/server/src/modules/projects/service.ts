@@ -9,14 +9,14 @@ import type {
   addProject,
   copyProject,
   editGoal,
-  editPanel,
   editProject,
 } from '@meridiem/contract';
-import { acceptanceRate, DEFAULT_STEP_COSTS, parsePosition, CoreError } from '@meridiem/core';
+import { acceptanceRate, DEFAULT_STEP_COSTS } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { placedRows } from '../../moving-target.ts';
 import { asSeenBy, isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
@@ -25,9 +25,11 @@ import { chanceOf } from '../nights/index.ts';
 import { copyOf } from './copy.ts';
 import { mixesOf } from './mixes.ts';
 import type { ProjectParts, ScopedLimitRow } from './present.ts';
-import { mayEdit, projectPage, projectRow } from './present.ts';
+import { projectPage, projectRow } from './present.ts';
+import { editableProject } from './editable.ts';
 import type { GoalRecord, ProjectRecord } from './repository.ts';
-import { goalsOf, insertPanel, insertPointing, newestRevision, panelsOf, projectsOf } from './repository.ts';
+import { readPosition } from './typed-position.ts';
+import { goalsOf, insertPanel, newestRevision, panelsOf, projectsOf } from './repository.ts';
 
 export type ProjectService = ReturnType<typeof createProjectService>;
 
@@ -104,7 +106,12 @@ export function createProjectService({ database, changes, nights }: ProjectServi
       ]);
       const costs = observatory.rigs.find((rig) => rig.id === project.rigId)?.costs ?? DEFAULT_STEP_COSTS;
       const night = { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs };
-      return projectPage(partsOf(project, { panels, goals, chances }), viewer, { costs, limits, night, mixes });
+      const placed = placedRows(
+        panels.map((panel) => ({ ...panel, orbit: project.orbit })),
+        observatory,
+        observatory.nowUtcMs,
+      );
+      return projectPage(partsOf(project, { panels: placed, goals, chances }), viewer, { costs, limits, night, mixes });
     },
 
     add: (viewer: Viewer, body: BodyOf<typeof addProject>): Promise<{ id: string }> =>
@@ -116,10 +123,12 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         ]);
         if (!rig) throw refused('rigId', 'Choose a rig');
         const place = { raDeg: position?.raDeg ?? null, decDeg: position?.decDeg ?? null };
-        const target = await queries.one<{ id: string }>(
-          'INSERT INTO targets (observatory_id, name, ra_deg, dec_deg) VALUES ($1, $2, $3, $4) RETURNING id',
-          [viewer.observatoryId, body.targetName, place.raDeg, place.decDeg],
-        );
+        const target =
+          (await shelvedTarget(queries, viewer, body.targetId)) ??
+          (await queries.one<{ id: string }>(
+            'INSERT INTO targets (observatory_id, name, ra_deg, dec_deg) VALUES ($1, $2, $3, $4) RETURNING id',
+            [viewer.observatoryId, body.targetName, place.raDeg, place.decDeg],
+          ));
         const project = await queries.one<{ id: string }>(
           'INSERT INTO projects (observatory_id, owner_id, rig_id, target_id, name) VALUES ($1, $2, $3, $4, $5) RETURNING id',
           [viewer.observatoryId, viewer.personId, body.rigId, target!.id, body.name],
@@ -163,27 +172,6 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         return { ok: true };
       }),
 
-    editPanel: (viewer: Viewer, panelId: string, body: BodyOf<typeof editPanel>): Promise<{ ok: true }> =>
-      changing(viewer, async (queries) => {
-        const panel = await queries.one<{ projectId: string }>(
-          'SELECT project_id AS "projectId" FROM panels WHERE id = $1 AND observatory_id = $2',
-          [panelId, viewer.observatoryId],
-        );
-        if (!panel) throw notFound('panel');
-        const project = await editableProject(queries, viewer, panel.projectId);
-        const position = readPosition(body.raText, body.decText);
-        if (!position && project.state === 'granted')
-          throw refused('raText', 'A granted project needs a position; give both coordinates');
-        await insertPointing(queries, {
-          observatoryId: viewer.observatoryId,
-          panelId,
-          raDeg: position?.raDeg ?? null,
-          decDeg: position?.decDeg ?? null,
-          positionAngleDeg: body.positionAngleDeg,
-        });
-        return { ok: true };
-      }),
-
     addGoal: (viewer: Viewer, body: BodyOf<typeof addGoal>): Promise<{ ids: string[] }> =>
       changing(viewer, async (queries) => {
         const panel = await queries.one<{ projectId: string; rigId: string }>(
@@ -198,7 +186,7 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         const goals = await queries.rows<{ id: string }>(
           `INSERT INTO goals (observatory_id, panel_id, recipe_revision_id, wanted, position)
            SELECT l.observatory_id, l.id, $2, $3, 1 + (SELECT coalesce(max(position), 0) FROM goals g WHERE g.panel_id = l.id)
-           FROM panels l WHERE l.project_id = $4 AND (l.id = $1 OR $5)
+           FROM framed_panels l WHERE l.project_id = $4 AND (l.id = $1 OR $5)
              AND NOT EXISTS (SELECT 1 FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id WHERE g.panel_id = l.id AND v.recipe_id = $6)
            RETURNING id`,
           [body.panelId, recipe.revisionId, body.wanted, panel.projectId, body.allPanels, body.recipeId],
@@ -257,29 +245,25 @@ export function createProjectService({ database, changes, nights }: ProjectServi
   };
 }
 
+async function shelvedTarget(
+  queries: Queries,
+  viewer: Viewer,
+  targetId: string | undefined,
+): Promise<{ id: string } | null> {
+  if (targetId === undefined) return null;
+  const target = await queries.one<{ id: string }>(
+    'SELECT id FROM targets WHERE id = $1 AND observatory_id = $2 AND shelved',
+    [targetId, viewer.observatoryId],
+  );
+  if (!target) throw notFound('target on the shelf');
+  return target;
+}
+
 const limitRowsOf = (queries: Queries, observatoryId: string): Promise<ScopedLimitRow[]> =>
   queries.rows<LimitRow & { projectId: string | null; goalId: string | null }>(
     'SELECT project_id AS "projectId", goal_id AS "goalId", class, key, value FROM limit_values WHERE observatory_id = $1 ORDER BY id',
     [observatoryId],
   );
-
-/** Both coordinates or neither, each refused at its own field. */
-function readPosition(raText: string, decText: string) {
-  try {
-    return parsePosition(raText, decText);
-  } catch (error) {
-    if (!(error instanceof CoreError)) throw error;
-    const aboutDec = error.message.includes('eclination');
-    throw refused(aboutDec ? 'decText' : 'raText', error.message);
-  }
-}
-
-async function editableProject(queries: Queries, viewer: Viewer, projectId: string): Promise<ProjectRecord> {
-  const [project] = await projectsOf(queries, viewer.observatoryId, projectId);
-  if (!project) throw notFound('project');
-  if (!mayEdit(project, viewer)) throw notAllowed('This project belongs to another member');
-  return project;
-}
 
 async function editableGoal(queries: Queries, viewer: Viewer, goalId: string) {
   const goal = await queries.one<{ projectId: string; recipeId: string; filterLetter: string }>(
@@ -300,7 +284,8 @@ function refuseCoordinatorFields(fields: { state?: string; grade?: number }): vo
 /** A target without a position can't be granted: no position is not zero. */
 async function refuseUnpositioned(queries: Queries, projectId: string): Promise<void> {
   const panels = await queries.rows<{ name: string; raDeg: number | null }>(
-    `SELECT l.name, (SELECT w.ra_deg FROM panel_pointings w WHERE w.panel_id = l.id ORDER BY seq DESC LIMIT 1) AS "raDeg" FROM panels l WHERE l.project_id = $1`,
+    `SELECT l.name, l.ra_deg AS "raDeg" FROM framed_panels l JOIN projects p ON p.id = l.project_id
+     WHERE l.project_id = $1 AND NOT EXISTS (SELECT 1 FROM orbits o WHERE o.target_id = p.target_id)`,
     [projectId],
   );
   const open = panels.find((panel) => panel.raDeg === null);

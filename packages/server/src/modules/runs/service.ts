@@ -1,9 +1,11 @@
 // Nights that play: requested by a person, leased by one runner, every step's intent before its command and its outcome exactly once.
 import type { BodyOf, ClaimedRun, RunStep, StepOutcome, beginStep, playNight } from '@meridiem/contract';
+import type { Orbit, Site } from '@meridiem/core';
 import { creditShare, imageScaleArcsec } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import { insertRows } from '../../database/insert-rows.ts';
+import { orbitOf, placeOf } from '../../moving-target.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { judgeGoals, plannedSkiesOf, skiesOf } from '../ledger/index.ts';
@@ -175,19 +177,24 @@ async function insertSteps(queries: Queries, runId: string, planId: string): Pro
   return rows.length;
 }
 
-const openSteps = (
-  queries: Queries,
-  runId: string,
-): Promise<Omit<RunStep, 'airmass' | 'transparency' | 'skyRatio'>[]> =>
-  queries.rows(
+type OpenStep = Omit<RunStep, 'airmass' | 'transparency' | 'skyRatio'>;
+
+async function openSteps(queries: Queries, runId: string): Promise<OpenStep[]> {
+  const rows = await queries.rows<OpenStep & { orbit: Orbit | null; site: Site }>(
     `SELECT s.id, s.seq, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedStartUtcMs", s.exposure_s AS "exposureSec", l.id AS "panelId", l.name AS "panelName",
-       f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", m.gain, v.sensor_c AS "sensorC", s.rate_share AS "rateShare"
-     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id
+       f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", m.gain, v.sensor_c AS "sensorC", s.rate_share AS "rateShare",
+       ${orbitOf('p')} AS orbit, jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site
+     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN observatories o ON o.id = s.observatory_id
      JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id
      WHERE s.run_id = $1 AND s.outcome IS NULL ORDER BY s.seq`,
     [runId],
   );
+  return rows.map(({ orbit, site, ...step }) => {
+    const place = placeOf({ ...step, orbit }, site, step.plannedStartUtcMs + 500 * step.exposureSec);
+    return { ...step, ...(place ?? {}) };
+  });
+}
 
 /** The exposure with its measurements and its one attribution; known by its step, it can't be written twice. */
 async function insertExposure(queries: Queries, run: RunRow, { stepId, exposure }: StepOutcome): Promise<void> {

@@ -1,0 +1,56 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { Id, IdParams, Nullable, oneOf } from './common.ts';
+import { MEMBERS, operation } from './operation.ts';
+
+/** A panel as framed. */
+export const FramedPanel = Type.Object({
+  raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+  decDeg: Type.Number({ minimum: -90, maximum: 90 }),
+  positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+});
+export const FramedPanels = Type.Array(FramedPanel, { minItems: 1, maxItems: 100 });
+export type FramedPanel = Static<typeof FramedPanel>;
+
+/** Exposures and hours by what becomes of their credit. */
+const Credit = Type.Object({ exposures: Type.Integer(), hours: Type.Number() });
+
+export const Reframing = Type.Object({
+  panels: Type.Array(
+    Type.Object({
+      /** null for a new panel. */
+      panelId: Nullable(Id),
+      name: Type.String(),
+      fate: oneOf(['stays', 'moves', 'new', 'dropped'] as const),
+      movedArcmin: Nullable(Type.Number()),
+      turnedDeg: Nullable(Type.Number()),
+    }),
+  ),
+  /** Covering 90 % and more; half and more, where a person decides; less, which stay in the ledger without credit. */
+  keep: Credit,
+  ask: Credit,
+  lose: Credit,
+});
+export type Reframing = Static<typeof Reframing>;
+
+export const previewReframing = operation({
+  method: 'POST',
+  path: '/projects/:id/framing/preview',
+  summary:
+    'What framing a project anew would do to its panels and to the credit of exposures already taken; nothing is written.',
+  access: MEMBERS,
+  params: IdParams,
+  body: Type.Object({ panels: FramedPanels }),
+  response: Reframing,
+});
+
+export const reframe = operation({
+  method: 'POST',
+  path: '/projects/:id/framing',
+  summary:
+    'Frame a project anew. Exposures that cover a panel by 90 % keep their credit, from half on as said, the rest stay uncredited; can be undone.',
+  access: MEMBERS,
+  params: IdParams,
+  body: Type.Object({ panels: FramedPanels, doubtful: oneOf(['keep', 'lose'] as const) }),
+  response: Reframing,
+});

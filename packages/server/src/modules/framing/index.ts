@@ -1,0 +1,2 @@
+export { framingRoutes } from './routes.ts';
+export { createFramingService } from './service.ts';

@@ -1,0 +1,2 @@
+export { shelfRoutes } from './routes.ts';
+export { createShelfService } from './service.ts';
