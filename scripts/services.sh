@@ -55,7 +55,7 @@ start_services() {
   fi
   export MERIDIEM_PORT="$(cat "$STATE/server-port")" MERIDIEM_SIMULATOR_PORT="$(cat "$STATE/simulator-port")"
   export MERIDIEM_SERVER_URL="http://127.0.0.1:$MERIDIEM_PORT" MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
-  export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist"
+  export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache"
   start_service server packages/server/src/main.ts
   start_service simulator packages/simulator/src/main.ts
   wait_for "$MERIDIEM_SERVER_URL/api/health" "the server"

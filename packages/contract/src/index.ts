@@ -16,6 +16,7 @@ import * as runner from './runner.ts';
 import * as searching from './search.ts';
 import * as session from './session.ts';
 import * as shelf from './shelf.ts';
+import * as survey from './survey.ts';
 import * as timeAccount from './time-account.ts';
 
 export * from './calendar.ts';
@@ -39,6 +40,7 @@ export * from './runner.ts';
 export * from './search.ts';
 export * from './session.ts';
 export * from './shelf.ts';
+export * from './survey.ts';
 export * from './time-account.ts';
 
 const isOperation = (value: unknown): value is AnyOperation =>
@@ -53,6 +55,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEnt
     projects,
     framing,
     shelf,
+    survey,
     ledger,
     judging,
     progress,

@@ -61,3 +61,4 @@ export * from './targets/worth.ts';
 export * from './framing/edges.ts';
 export * from './framing/fit.ts';
 export * from './framing/reframing.ts';
+export * from './sky/survey-grid.ts';

@@ -30,6 +30,7 @@ import { createProjectService, projectRoutes } from './modules/projects/index.ts
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
 import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
+import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
@@ -76,6 +77,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(projectRoutes, { service: projects });
   await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
+  await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
   await app.register(nightRoutes, { service: nights });
   const ledger = createLedgerService({ database, changes });
   await app.register(ledgerRoutes, {

@@ -11,6 +11,12 @@ export interface Config {
   readonly runnerKey: string;
   readonly logLevel: string;
   readonly webRoot: string | null;
+  /** The simulated observatory, which renders a sky survey too. */
+  readonly simulatorUrl: string | null;
+  /** Kept pictures; null keeps none. */
+  readonly cacheFolder: string | null;
+  /** Hosts that another source of sky pictures may be on. */
+  readonly surveyHosts: readonly string[];
   /** Demo accounts are offered on the sign-in page; refused unless the server listens on loopback. */
   readonly demo: boolean;
   /** Shifts the server's clock so that it starts at this moment; null = the real time. */
@@ -47,6 +53,12 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     runnerKey: needed('MERIDIEM_RUNNER_KEY'),
     logLevel: environment.MERIDIEM_LOG_LEVEL ?? 'info',
     webRoot: environment.MERIDIEM_WEB_ROOT ?? null,
+    simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
+    cacheFolder: environment.MERIDIEM_CACHE ?? null,
+    surveyHosts: (environment.MERIDIEM_SURVEY_HOSTS ?? '')
+      .split(',')
+      .map((host) => host.trim())
+      .filter((host) => host !== ''),
     demo,
     clockStartUtcMs: clockStart,
   });

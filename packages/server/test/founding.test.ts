@@ -29,6 +29,9 @@ beforeAll(async () => {
     runnerKey: 'runner-key-of-the-tests-0123456789',
     logLevel: 'silent',
     webRoot: null,
+    simulatorUrl: null,
+    cacheFolder: null,
+    surveyHosts: [],
     demo: false,
     clockStartUtcMs: null,
   };

@@ -48,7 +48,7 @@ export interface TestApp {
 }
 
 /** @param exposures how many of the story's newest exposures are loaded */
-export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> {
+export async function createTestApp({ exposures = 400, settings = {} as Partial<Config> } = {}): Promise<TestApp> {
   const maintenance = process.env.MERIDIEM_TEST_DATABASE_URL;
   if (!maintenance) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
   const name = `meridiem_test_${randomBytes(5).toString('hex')}`;
@@ -71,8 +71,12 @@ export async function createTestApp({ exposures = 400 } = {}): Promise<TestApp> 
     runnerKey: RUNNER_KEY,
     logLevel: 'silent',
     webRoot: null,
+    simulatorUrl: null,
+    cacheFolder: null,
+    surveyHosts: [],
     demo: true,
     clockStartUtcMs: NOW,
+    ...settings,
   };
   const planWorker = {
     plan: async (job: Parameters<typeof planNightJob>[0]) =>

@@ -1,2 +1,3 @@
 export * from './clouds.ts';
 export * from './simulated-exposure.ts';
+export * from './survey.ts';

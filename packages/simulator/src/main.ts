@@ -1,7 +1,11 @@
 // The simulated observatory over HTTP: ask it for an exposure, get what a camera and its measurement would have said.
 import Fastify from 'fastify';
+import type { PictureFrame } from '@meridiem/core';
 import type { ExposureOrder } from './simulated-exposure.ts';
 import { simulatedExposure } from './simulated-exposure.ts';
+import type { SurveySky } from './survey.ts';
+import { loadSurveySky, renderSky } from './survey.ts';
+import { pngOf } from './survey-png.ts';
 
 const ORDER_SCHEMA = {
   type: 'object',
@@ -44,6 +48,27 @@ app.get('/health', async () => ({ ok: true }));
 app.post<{ Body: ExposureOrder }>('/exposures', { schema: { body: ORDER_SCHEMA } }, async ({ body }) => ({
   exposure: simulatedExposure(body),
 }));
+
+const PICTURE_SCHEMA = {
+  type: 'object',
+  required: ['ra', 'dec', 'width', 'px'],
+  properties: {
+    ra: { type: 'number', minimum: 0, exclusiveMaximum: 360 },
+    dec: { type: 'number', minimum: -90, maximum: 90 },
+    width: { type: 'number', exclusiveMinimum: 0, maximum: 40 },
+    px: { type: 'integer', minimum: 16, maximum: 1024 },
+  },
+} as const;
+let surveySky: SurveySky | null = null;
+app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>(
+  '/survey',
+  { schema: { querystring: PICTURE_SCHEMA } },
+  async ({ query: { ra, dec, width, px } }, reply) => {
+    surveySky ??= loadSurveySky(process.env.MERIDIEM_CATALOGUE ?? '');
+    const frame: PictureFrame = { centre: { raDeg: ra, decDeg: dec }, widthDeg: width };
+    return reply.type('image/png').send(pngOf(renderSky(surveySky, frame, px), px));
+  },
+);
 await app.listen({ host: '127.0.0.1', port: Number(process.env.MERIDIEM_SIMULATOR_PORT ?? 4311) });
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => void app.close().then(() => process.exit(0)));

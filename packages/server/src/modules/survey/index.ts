@@ -1,0 +1,2 @@
+export { surveyRoutes } from './routes.ts';
+export { createSurveyService } from './service.ts';
