@@ -33,6 +33,15 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('Find a target').fill('ngc 25');
     await page.getByRole('button', { name: /NGC 253/ }).waitFor();
   },
+  finder: async (page) => {
+    await visit(page, '/finder?target=NGC%20253&beside=NGC%20253,NGC%20300');
+    await page.getByText(/\d+ targets/).waitFor({ timeout: 60_000 });
+    await page.waitForLoadState('networkidle');
+  },
+  'finder-sky': async (page) => {
+    await visit(page, '/finder?view=sky&target=NGC%20253');
+    await page.getByText(/\d+ targets/).waitFor({ timeout: 60_000 });
+  },
   framing: (page) =>
     visit(
       page,

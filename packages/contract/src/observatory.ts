@@ -317,7 +317,7 @@ export const catalogueAround = operation({
   query: Type.Object({
     raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
     decDeg: Type.Number({ minimum: -90, maximum: 90 }),
-    radiusDeg: Type.Number({ exclusiveMinimum: 0, maximum: 40 }),
+    radiusDeg: Type.Number({ exclusiveMinimum: 0, maximum: 180 }),
   }),
   response: Type.Object({
     /** Right ascension and declination in degrees (J2000), magnitude. */

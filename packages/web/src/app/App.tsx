@@ -14,6 +14,7 @@ import { Shell } from './Shell.tsx';
 const Tonight = lazy(() => import('../features/tonight/route.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
+const Finder = lazy(() => import('../features/finder/route.tsx'));
 const Framing = lazy(() => import('../features/framing/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
@@ -42,6 +43,7 @@ const router = createBrowserRouter([
       { path: 'nights/:nightDate', element: <Tonight /> },
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
+      { path: 'finder', element: <Finder /> },
       { path: 'framing', element: <Framing /> },
       { path: 'ledger', element: <Ledger /> },
       { path: 'imports', element: <Imports /> },

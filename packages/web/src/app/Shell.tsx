@@ -20,6 +20,7 @@ import { turnZone, useShownZone } from './zone.ts';
 const PAGES = [
   { words: 'Tonight', to: '/tonight', keys: 'gt' },
   { words: 'Projects', to: '/projects', keys: 'gp' },
+  { words: 'Finder', to: '/finder', keys: 'gf' },
   { words: 'Ledger', to: '/ledger', keys: 'gl' },
   { words: 'Members', to: '/members', keys: 'gm' },
   { words: 'Observatory', to: '/observatory', keys: 'go' },
@@ -45,7 +46,7 @@ export function Shell({ account }: { account: Account }) {
       { words: 'Undo my last change', keys: 'z', run: undo },
       { words: 'New project', keys: 'gn', run: () => void navigate('/projects?new=1') },
       { words: 'Review a period', keys: 'gr', run: () => void navigate('/review') },
-      { words: 'Frame a target', keys: 'gf', run: () => void navigate('/framing') },
+      { words: 'Compose a frame', keys: 'gc', run: () => void navigate('/framing') },
       { words: 'Time account', keys: 'ga', run: () => void navigate('/time') },
       { words: 'Import exposures', keys: 'gi', run: () => void navigate('/imports') },
       ...THEMES.map((name) => ({ words: `Read by ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),

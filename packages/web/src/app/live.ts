@@ -8,7 +8,7 @@ import { useEffect, useState } from 'react';
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   observatory: ['observatory', 'sky', 'night', 'projects', 'project'],
-  projects: ['projects', 'project', 'night'],
+  projects: ['projects', 'project', 'night', 'shelf'],
   ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night'],
   plan: ['night', 'projects', 'project'],
   run: ['night'],
