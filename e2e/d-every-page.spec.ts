@@ -9,6 +9,7 @@ const PAGES = [
   '/projects?new=1',
   '/ledger',
   '/ledger?verdict=rejected',
+  '/finder?target=NGC%20253&beside=NGC%20253',
   '/imports',
   '/members',
   '/review',

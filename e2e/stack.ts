@@ -46,6 +46,8 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_SERVER_URL: `http://127.0.0.1:${port}`,
     MERIDIEM_SIMULATOR_URL: `http://127.0.0.1:${simulatorPort}`,
     MERIDIEM_WEB_ROOT: join(root, 'packages/web/dist'),
+    MERIDIEM_CATALOGUE: join(root, 'packages/server/catalogue'),
+    MERIDIEM_CACHE: join(dirname(STATE_FILE), 'cache'),
     MERIDIEM_DEMO: '1',
     MERIDIEM_CLOCK: CLOCK,
     MERIDIEM_LOG_LEVEL: 'warn',

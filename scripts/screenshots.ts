@@ -42,11 +42,19 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await visit(page, '/finder?view=sky&target=NGC%20253');
     await page.getByText(/\d+ targets/).waitFor({ timeout: 60_000 });
   },
-  framing: (page) =>
-    visit(
+  framing: async (page) => {
+    await visit(
       page,
       '/framing?target=NGC%20253&ra=11.95&dec=-25.6&sra=11.888&sdec=-25.2884&size=27.5&rows=2&cols=3&angle=12&overlap=15',
-    ),
+    );
+    await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
+  },
+  'framing-fit': async (page) => {
+    await visit(page, '/framing?target=NGC%20292&ra=13.16&dec=-72.8&sra=13.16&sdec=-72.8&size=189');
+    await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Fit the subject for me' }).click();
+    await page.getByRole('button', { name: 'Take 1 × 2' }).scrollIntoViewIfNeeded();
+  },
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,
   review: (page) => visit(page, '/review'),

@@ -9,7 +9,12 @@ import { useAccount } from '../../app/session.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { FoundTargets } from '../../targets/FoundTargets.tsx';
 import type { SkyView } from '../../sky-field/projection.ts';
+import { SurveyLayer } from '../../sky-field/SurveyLayer.tsx';
+import { FieldStars } from './components/FieldStars.tsx';
+import { FitForMe } from './components/FitForMe.tsx';
+import { FrameAnew } from './components/FrameAnew.tsx';
 import { FrameSky } from './components/FrameSky.tsx';
+import { SkyPictures } from './components/SkyPictures.tsx';
 import type { Composition } from './view-model.ts';
 import { addressOf, compositionFrom, framed, MOST_SIDE } from './view-model.ts';
 
@@ -30,6 +35,10 @@ export default function FramingPage() {
   const frame = useMemo(() => (composition && rig ? framed(composition, rig) : null), [composition, rig]);
   // The drawing stands where the view was last centred, so that dragging moves the frame and not the sky.
   const [looked, setLooked] = useState<{ raDeg: number; decDeg: number } | null>(null);
+  const pictured = search.get('pictures') !== '0';
+  const brightness = Number(search.get('bright')) || 1;
+  const contrast = Number(search.get('contrast')) || 1;
+  const [pictures, setPictures] = useState({ wanted: 0, there: 0, failed: 0 });
   const centre = looked ?? composition?.centre;
   const widthDeg = Math.min(60, Math.max(0.2, (frame?.reachDeg ?? 1) * MARGIN));
   const view: SkyView | null = useMemo(
@@ -72,17 +81,36 @@ export default function FramingPage() {
         <Empty title="Find a target to frame.">By designation, name, or coordinates like 05 38 42 −69 06 03.</Empty>
       ) : (
         <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
-          <FrameSky
-            view={view}
-            around={around}
-            composition={composition}
-            framed={frame}
-            onMove={(next) => {
-              setLooked(view.centre);
-              change({ ...subjectAddress(search, composition), ...addressOf({ centre: next }) });
-            }}
-            onTurn={(positionAngleDeg) => change(addressOf({ positionAngleDeg }))}
-          />
+          <div>
+            <FrameSky
+              view={view}
+              around={around}
+              composition={composition}
+              framed={frame}
+              onMove={(next) => {
+                setLooked(view.centre);
+                change({ ...subjectAddress(search, composition), ...addressOf({ centre: next }) });
+              }}
+              onTurn={(positionAngleDeg) => change(addressOf({ positionAngleDeg }))}
+            >
+              {pictured && (
+                <SurveyLayer
+                  key={`${view.centre.raDeg} ${view.centre.decDeg} ${view.widthDeg}`}
+                  view={view}
+                  brightness={brightness}
+                  contrast={contrast}
+                  onProgress={setPictures}
+                />
+              )}
+            </FrameSky>
+            <SkyPictures
+              shown={pictured}
+              brightness={brightness}
+              contrast={contrast}
+              progress={pictures}
+              onChange={change}
+            />
+          </div>
           <aside>
             <h2 className="font-serif text-xl">{composition.targetName || 'A typed place'}</h2>
             <p className="text-soft">
@@ -116,6 +144,24 @@ export default function FramingPage() {
                 </li>
               ))}
             </ul>
+            {around && (
+              <FieldStars
+                composition={composition}
+                framed={frame}
+                rig={rig}
+                stars={around.stars}
+                onMove={(centre) => change(addressOf({ centre }))}
+              />
+            )}
+            <FitForMe
+              key={`${composition.subject.raDeg} ${composition.subject.decDeg} ${rig.id}`}
+              composition={composition}
+              rig={rig}
+              onTake={(changes) => {
+                setLooked(null);
+                change(addressOf(changes));
+              }}
+            />
             {frame.problem && (
               <div role="alert" className="mt-3 border-l-2 border-signal py-1 pl-3">
                 <p>{frame.problem}</p>
@@ -127,7 +173,16 @@ export default function FramingPage() {
               </div>
             )}
             {role !== 'guest' && !frame.problem && (
-              <BeginProject composition={composition} rigId={rig.id} panels={frame.panels} />
+              <>
+                <BeginProject composition={composition} rigId={rig.id} panels={frame.panels} />
+                <FrameAnew
+                  rigId={rig.id}
+                  panels={frame.panels.map(({ centre, positionAngleDeg }) => ({
+                    ...centre,
+                    positionAngleDeg: positionAngleDeg % 360,
+                  }))}
+                />
+              </>
             )}
           </aside>
         </div>

@@ -1,7 +1,7 @@
 import type { ResponseOf, catalogueAround } from '@meridiem/contract';
 import type { SkyPosition } from '@meridiem/core';
 import { formatDeclination, formatRightAscension } from '@meridiem/core';
-import type { PointerEvent } from 'react';
+import type { PointerEvent, ReactNode } from 'react';
 import { useState } from 'react';
 import type { ScreenPoint, SkyView } from '../../../sky-field/projection.ts';
 import { screenAngleDeg, toScreen, toSky } from '../../../sky-field/projection.ts';
@@ -15,13 +15,15 @@ interface FrameSkyProps {
   readonly framed: Framed;
   readonly onMove: (centre: SkyPosition) => void;
   readonly onTurn: (positionAngleDeg: number) => void;
+  /** Drawn under the map: pictures of the sky. */
+  readonly children?: ReactNode;
 }
 
 /** The turning handle stands this far beyond the upper edge, as a share of the composition's reach. */
 const HANDLE_REACH = 1.12;
 
 /** The sky with the panels on it: dragged as one, turned by the handle or the wheel, moved by arrow keys. */
-export function FrameSky({ view, around, composition, framed, onMove, onTurn }: FrameSkyProps) {
+export function FrameSky({ view, around, composition, framed, onMove, onTurn, children }: FrameSkyProps) {
   const [grip, setGrip] = useState<{ kind: 'move' | 'turn'; from: ScreenPoint; start: ScreenPoint } | null>(null);
   const middle = toScreen(view, composition.centre)!;
   const pointOf = (svg: SVGSVGElement, event: PointerEvent): ScreenPoint => {
@@ -74,6 +76,7 @@ export function FrameSky({ view, around, composition, framed, onMove, onTurn }: 
       onKeyDown={(event) => onKey(event.key, event.shiftKey) && event.preventDefault()}
     >
       <rect width={view.widthPx} height={view.heightPx} fill="var(--sky-night)" />
+      {children}
       {around && <SkyDrawing view={view} around={around} />}
       <g onPointerDown={take('move')} className="cursor-move">
         {framed.panels.map((panel, i) => {
