@@ -5,6 +5,7 @@ import { insertRows } from '../packages/server/src/database/insert-rows.ts';
 import { hashPassword } from '../packages/server/src/modules/accounts/index.ts';
 import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
 import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
+import { demoComet, SHELVED, THEMES } from './shelf.ts';
 import type { Story } from './story.ts';
 
 const iso = (utcMs: number): string => new Date(utcMs).toISOString();
@@ -72,7 +73,49 @@ export async function loadDemo(database: Database, story: Story): Promise<void> 
       })),
     );
     await loadLedger(queries, observatoryId, story);
+    await loadShelf(queries, observatoryId, story.nights.at(-1)!.endUtcMs);
   });
+}
+
+async function loadShelf(queries: Queries, observatoryId: string, nowUtcMs: number): Promise<void> {
+  const own = { observatory_id: observatoryId };
+  await insertRows(
+    queries,
+    'themes',
+    THEMES.map(({ key, name, take }) => ({ id: idOf('theme', key), ...own, name, take })),
+  );
+  const { orbit, line } = demoComet(nowUtcMs);
+  const cometId = idOf('shelved', 'comet');
+  const place = { ra_deg: null, dec_deg: null, size_arcmin: null };
+  await insertRows(queries, 'targets', [
+    ...SHELVED.map(({ key, name, raDeg, decDeg, sizeArcmin }) => ({
+      id: idOf('shelved', key),
+      ...own,
+      name,
+      kind: 'fixed',
+      shelved: true,
+      ra_deg: raDeg,
+      dec_deg: decDeg,
+      size_arcmin: sizeArcmin,
+    })),
+    { id: cometId, ...own, name: orbit.name, kind: 'moving', shelved: true, ...place },
+  ]);
+  await insertRows(queries, 'orbits', [
+    {
+      id: idOf('orbit', 'comet'),
+      ...own,
+      target_id: cometId,
+      seq: 1,
+      elements: orbit,
+      line,
+      person_id: idOf('person', 'ilse'),
+      created: iso(nowUtcMs),
+    },
+  ]);
+  await insertRows(queries, 'theme_targets', [
+    ...SHELVED.map(({ key, theme }) => ({ ...own, theme_id: idOf('theme', theme), target_id: idOf('shelved', key) })),
+    { ...own, theme_id: idOf('theme', 'visitors'), target_id: cometId },
+  ]);
 }
 
 async function loadPeople(queries: Queries, observatoryId: string, passwordHash: string): Promise<void> {
