@@ -44,7 +44,7 @@ test('tonight’s whole sky is chosen from, and candidates stand side by side', 
   await expect(page.getByRole('region', { name: 'The chosen target' })).toBeVisible();
   await page.getByRole('button', { name: 'What is worth it' }).click();
   for (const row of [1, 2, 3])
-    await page.getByRole('table').first().getByRole('row').nth(row).getByRole('checkbox').check();
+    await page.getByRole('table').first().getByRole('row').nth(row).getByRole('checkbox').click();
   const beside = page.getByRole('region', { name: 'Side by side' });
   await expect(beside.getByRole('columnheader')).toHaveCount(4);
   await expect(beside).toContainText('season');

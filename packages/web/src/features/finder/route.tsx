@@ -130,11 +130,13 @@ export default function FinderPage() {
     setTyped(target);
     change({ target: target.designation });
   };
-  const compared = (search.get('beside') ?? '').split(',').filter((designation) => designation !== '');
+  const compared = comparedIn(search);
   const compare = ({ designation }: FinderTarget): void => {
-    const next = compared.includes(designation)
-      ? compared.filter((other) => other !== designation)
-      : [...compared, designation].slice(0, MOST_COMPARED);
+    // From the address itself: two choices in quick succession both hold.
+    const now = comparedIn(new URLSearchParams(window.location.search));
+    const next = now.includes(designation)
+      ? now.filter((other) => other !== designation)
+      : [...now, designation].slice(0, MOST_COMPARED);
     change({ beside: next.join(',') });
   };
   const keep = (target: FinderTarget): void =>
@@ -320,6 +322,9 @@ export default function FinderPage() {
     </>
   );
 }
+
+const comparedIn = (search: URLSearchParams): string[] =>
+  (search.get('beside') ?? '').split(',').filter((designation) => designation !== '');
 
 function SoughtTarget({ onChoose }: { onChoose: (target: FinderTarget) => void }) {
   const [sought, setSought] = useState('');
