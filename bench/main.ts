@@ -1,5 +1,6 @@
 // Benchmarks, each paired against something in the same run: npm run bench
 import { benchCatalogueSearch } from './catalogue-search.ts';
+import { benchFinder } from './finder.ts';
 import { benchNightTables } from './night-tables.ts';
 import { benchOneNight } from './one-night.ts';
 
@@ -12,5 +13,6 @@ const lines = [
   '| --- | --- | --- | --- |',
   ...benchNightTables(),
   ...(await benchCatalogueSearch(2000)),
+  ...benchFinder(),
 ];
 console.log(lines.join('\n'));

@@ -27,7 +27,7 @@ export function RankedList({ rows, classNames, nights, chosen, compared, onChoos
   const [shown, setShown] = useState(PAGE);
   return (
     <>
-      <table className="w-full">
+      <table className="w-full [&_td]:align-middle">
         <thead>
           <tr className="rule">
             <th aria-label="Picture" />

@@ -44,7 +44,7 @@ export function SkyPictures({ shown, brightness, contrast, progress, onChange }:
               ? `${failed} of ${wanted} pictures did not come; the drawn map stays there`
               : wanted === 0 || there < wanted
                 ? `pictures on their way, ${there} there`
-                : 'rendered, not photographed: stars below magnitude 9 are invented'}
+                : 'rendered, not photographed: stars fainter than magnitude 9 are invented'}
           </span>
         </>
       )}
