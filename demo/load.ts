@@ -211,6 +211,9 @@ async function loadEquipment(queries: Queries, observatoryId: string): Promise<v
         mount_limit_after_s: rig.mountLimitAfterSec,
         rotator_kind: rig.rotatorKind,
         angle_tolerance_deg: rig.angleToleranceDeg,
+        drawtube_mm: rig.drawtubeMm,
+        corrected_circle_mm: rig.correctedCircleMm,
+        mirrors: rig.mirrors,
         costs: rig.costs,
       },
     ]);

@@ -51,6 +51,9 @@ export interface DemoRig {
   readonly rotatorKind: RotatorKind;
   readonly skyAngleDeg: number | null;
   readonly angleToleranceDeg: number;
+  readonly drawtubeMm: number | null;
+  readonly correctedCircleMm: number | null;
+  readonly mirrors: 'even' | 'odd';
   readonly costs: StepCosts;
   readonly modes: readonly { name: string; gain: number; readNoiseE: number; fullWellE: number }[];
   /** Filters whose focus offset was never measured. */
@@ -79,6 +82,9 @@ export const RIGS: readonly DemoRig[] = [
     rotatorKind: 'hand',
     skyAngleDeg: WIDE_ANGLE_DEG,
     angleToleranceDeg: 4,
+    drawtubeMm: 92,
+    correctedCircleMm: 16,
+    mirrors: 'even',
     costs: DEFAULT_STEP_COSTS,
     modes: [
       { name: 'Broadband', gain: 75, readNoiseE: 2.1, fullWellE: 50000 },
@@ -105,6 +111,9 @@ export const RIGS: readonly DemoRig[] = [
     rotatorKind: 'motor',
     skyAngleDeg: 0,
     angleToleranceDeg: 2,
+    drawtubeMm: null,
+    correctedCircleMm: 30,
+    mirrors: 'even',
     costs: { ...DEFAULT_STEP_COSTS, slewDegPerSec: 2, centreSec: 60, downloadSec: 6, flipSec: 0 },
     modes: [
       { name: 'Broadband', gain: 100, readNoiseE: 2.6, fullWellE: 42000 },

@@ -1,24 +1,5 @@
-/// <reference lib="dom" />
-import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
-import { urlOf } from './pages.ts';
-
-/** Tabs until something with this name has the focus. */
-async function tabTo(page: Page, name: RegExp, most = 90): Promise<void> {
-  for (let i = 0; i < most; i++) {
-    await page.keyboard.press('Tab');
-    const label = await page.evaluate(() => {
-      const element = document.activeElement;
-      const labelled =
-        element instanceof HTMLInputElement || element instanceof HTMLSelectElement
-          ? element.labels?.[0]?.textContent
-          : '';
-      return `${element?.getAttribute('aria-label') ?? ''} ${labelled ?? ''} ${element?.textContent ?? ''}`.trim();
-    });
-    if (name.test(label)) return;
-  }
-  throw new Error(`nothing named ${name} is reached by the keyboard`);
-}
+import { tabTo, urlOf } from './pages.ts';
 
 test('the slice is walked by keyboard alone', async ({ page }) => {
   await page.goto(urlOf('/'));

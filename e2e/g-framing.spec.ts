@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enterAs, seriousFaults } from './pages.ts';
+import { enterAs, seriousFaults, tabTo, urlOf } from './pages.ts';
 
 test('six panels from nothing to a project, by mouse', async ({ page }) => {
   await enterAs(page, 'Ruan Aldous', '/framing');
@@ -45,6 +45,113 @@ test('a frame is moved and turned by keys, and says what its rig can’t do', as
   await expect(page.getByLabel('Angle of the upward side')).toHaveValue('13');
   await page.keyboard.press('ArrowUp');
   await expect.poll(() => Number(new URL(page.url()).searchParams.get('dec'))).toBeGreaterThan(-70);
-  await page.getByRole('button', { name: 'Back onto the target' }).click();
+  await page.getByRole('button', { name: 'Back to the target' }).click();
   await expect.poll(() => new URL(page.url()).searchParams.get('dec')).toBe('-70');
+});
+
+test('six panels with goals from nothing, by keyboard alone', async ({ page }) => {
+  await page.goto(urlOf('/'));
+  await tabTo(page, /Ruan Aldous/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Tonight');
+  await page.keyboard.press('g');
+  await page.keyboard.press('c');
+  await expect(page.getByText('Find a target to frame.')).toBeVisible();
+  await tabTo(page, /^target/);
+  await page.keyboard.type('ngc 1313');
+  await expect(page.getByRole('list', { name: 'Found targets' })).toContainText('NGC 1313');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  await tabTo(page, /^Rows/);
+  await page.keyboard.press('ArrowUp');
+  await tabTo(page, /^Columns/);
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByRole('list', { name: 'What it amounts to' })).toContainText('6 panels');
+  await tabTo(page, /Sky around/);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('+');
+  await expect(page.getByLabel('Angle of the upward side')).toHaveValue('1');
+  await expect.poll(() => new URL(page.url()).searchParams.get('angle')).toBe('1');
+  await tabTo(page, /Name of the project/);
+  await page.keyboard.type('By keys alone');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('By keys alone');
+  await tabTo(page, /^Recipe/);
+  await page.keyboard.press('ArrowDown');
+  await tabTo(page, /^Wanted/);
+  await page.keyboard.type('90');
+  await tabTo(page, /^Add goal/);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(6);
+});
+
+test('neighbours, another rig, an outline and files: each answers in its own words', async ({ page }) => {
+  await enterAs(page, 'Ruan Aldous', '/framing?target=NGC%20253&ra=11.888&dec=-25.288&size=27.5&angle=12');
+  await page.getByText('Subject and neighbours').click();
+  await page.getByLabel('and in the same field').fill('ngc 288');
+  await page
+    .getByRole('list', { name: 'Found targets' })
+    .getByRole('button', { name: /^NGC 288/ })
+    .first()
+    .click();
+  await page.getByText('Fit for me').click();
+  await page.getByRole('button', { name: 'Fit all of them for me' }).click();
+  const fit = page.getByRole('region', { name: 'Fit for me' });
+  await expect(fit).toContainText(
+    /NGC 253 and NGC 288 (fit into one field|don’t fit into one field; together they take)/,
+  );
+  await fit.getByRole('button', { name: /^Take/ }).first().click();
+  await expect(page.getByRole('list', { name: 'What it amounts to' })).toContainText('100 % of NGC 288 inside');
+
+  await page.getByRole('combobox', { name: 'rig' }).selectOption({ label: 'Heron, the long reflector' });
+  await expect(page.getByRole('alert')).toContainText('This was framed with Wren, the wide refractor');
+  await page.getByRole('button', { name: /^The area: \d+ × \d+ panels/ }).click();
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(page.getByRole('list', { name: 'What it amounts to' })).toContainText(/\d+ panels, together/);
+
+  await page.getByRole('button', { name: 'Draw its outline' }).click();
+  const box = (await page.getByRole('application', { name: /Sky around/ }).boundingBox())!;
+  for (const [x, y] of [
+    [0.3, 0.3],
+    [0.6, 0.35],
+    [0.5, 0.7],
+  ])
+    // prettier-ignore
+    await page.mouse.click(box.x + x * box.width, box.y + y * box.height);
+  await page.getByRole('button', { name: 'Close the outline' }).click();
+  await expect.poll(() => new URL(page.url()).searchParams.get('outline')?.split(';').length).toBe(3);
+
+  await page.getByText('Files', { exact: true }).click();
+  const files = page.getByRole('region', { name: 'Files' });
+  const [download] = await Promise.all([page.waitForEvent('download'), files.getByText('panels as CSV').click()]);
+  expect(download.suggestedFilename()).toContain('panels.csv');
+  const pasted = files.getByRole('textbox');
+  await pasted.fill('nothing of the kind');
+  await files.getByRole('button', { name: 'Take it over' }).click();
+  await expect(files.getByRole('alert')).toContainText('This is none of: FITS cards with CRVAL1');
+  await pasted.fill('POLYGON ICRS 11 -25 12 -25 11.5 -24.5 11.2 -24.4');
+  await files.getByRole('button', { name: 'Take it over' }).click();
+  await expect(files.getByRole('status')).toContainText('An outline of 4 corners is the subject now.');
+  expect(await seriousFaults(page)).toEqual([]);
+});
+
+test('what can’t be framed is said at its place', async ({ page }) => {
+  await enterAs(page, 'Ruan Aldous', '/framing?target=here&ra=20&dec=-89.8&rows=3&cols=3');
+  const refused = page.getByRole('alert');
+  await expect(refused).toContainText('so near a pole their sides turn away from each other');
+  await page.goto(urlOf('/framing?target=here&ra=20&dec=-30&rows=10&cols=10&layout=one_plane'));
+  await page.getByLabel('Rows').fill('11');
+  await expect(page.getByRole('alert').filter({ hasText: 'from 1 to 10' })).toBeVisible();
+  await page.getByRole('button', { name: 'Centre of the frame, J2000: change' }).click();
+  await page.getByRole('textbox', { name: 'Centre of the frame, J2000' }).fill('05h 20m');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('The declination is missing: give both coordinates or neither')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByText('Test shot', { exact: true }).click();
+  const shot = page.getByRole('region', { name: 'Test shot' });
+  await shot
+    .getByLabel('A FITS picture with its plate solution')
+    .setInputFiles({ name: 'holiday.fits', mimeType: 'image/fits', buffer: Buffer.from('not a picture of the sky') });
+  await expect(shot.getByRole('alert')).toContainText('holiday.fits can’t be read as a FITS picture');
 });

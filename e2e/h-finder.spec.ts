@@ -17,17 +17,25 @@ test('from what is worth the nights to a framed mosaic with goals', async ({ pag
   await expect(chosen.getByRole('heading')).toContainText('NGC 300');
   expect(await seriousFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Frame it' }).click();
+  await page.getByText('Fit for me').click();
   await page.getByRole('button', { name: 'Fit the subject for me' }).click();
   const fitted = page.getByRole('region', { name: 'Fit for me' });
   await expect(fitted.getByRole('row').nth(1)).toContainText('fits');
   await fitted.getByRole('button', { name: /^Take/ }).first().click();
   await page.getByLabel('Rows').fill('2');
   await page.getByLabel('Columns').fill('3');
+  await page.getByText('Stars in the field').click();
   await expect(page.getByRole('list', { name: 'Stars in the field' })).toContainText(/stars to join panels/);
   await page.getByLabel('Name of the project').fill('Pinwheel in six');
   await page.getByRole('button', { name: 'Begin a draft with these 6 panels' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Pinwheel in six');
   await expect(page.getByRole('region', { name: 'Pinwheel in six 6' })).toBeVisible();
+  const goal = page.getByRole('form', { name: /New goal/ }).first();
+  await goal.getByLabel('Recipe').selectOption({ index: 1 });
+  await goal.getByLabel('Wanted').fill('2h');
+  await goal.getByLabel(/panels/).check();
+  await goal.getByRole('button', { name: 'Add goal' }).click();
+  await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(6);
 });
 
 test('tonight’s whole sky is chosen from, and candidates stand side by side', async ({ page }) => {
@@ -113,14 +121,27 @@ test('a project with exposures is framed anew, told before, and taken back whole
   };
   const before = await read();
   const [panel] = before.panels;
-  await page.goto(
-    urlOf(
-      `/framing?rig=${before.rigId}&target=anew&ra=${panel.raDeg}&dec=${panel.decDeg + 3}&angle=${panel.positionAngleDeg}`,
-    ),
-  );
-  await page.getByLabel('Or frame a project anew').selectOption({ label: before.name });
   const outcome = page.getByRole('list', { name: 'What would become of it' });
-  await expect(outcome).toContainText('moves by 180.0′');
+  const { rigs } = await (await page.request.get(urlOf('/api/observatory'))).json();
+  const rig = rigs.find((candidate: { id: string }) => candidate.id === before.rigId);
+  const heightDeg = (rig.heightPx * rig.pixelUm * 0.18) / Math.PI / rig.focalLengthMm;
+  const reframeBy = async (share: number): Promise<void> => {
+    const degrees = share * heightDeg;
+    await page.goto(
+      urlOf(
+        `/framing?rig=${before.rigId}&target=anew&ra=${panel.raDeg}&dec=${panel.decDeg + degrees}&angle=${panel.positionAngleDeg}`,
+      ),
+    );
+    await page.getByLabel('Or send it to a project').selectOption({ label: before.name });
+    await expect(outcome).toContainText(/moves by [\d.]+′/);
+  };
+  // Moved by a twentieth of its height it still has nine tenths of each exposure; by a third a person decides.
+  await reframeBy(0.05);
+  await expect(outcome).toContainText(/Keep their credit: [1-9]\d* exposures/);
+  await expect(outcome).not.toContainText('you decide');
+  await reframeBy(0.35);
+  await expect(outcome).toContainText(/half or more, and you decide: [1-9]\d* exposures/);
+  await reframeBy(3);
   await expect(outcome).toContainText(/Stay in the ledger without credit: [1-9]\d* exposures/);
   expect(await seriousFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Frame anew', exact: true }).click();

@@ -1,3 +1,4 @@
+/// <reference lib="dom" />
 // What the browser tests do again and again.
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
@@ -32,4 +33,21 @@ export async function seriousFaults(page: Page, rules?: string[]): Promise<strin
           .map((node) => node.html.slice(0, 140))
           .join(' | ')}`,
     );
+}
+
+/** Tabs until something with this name has the focus. */
+export async function tabTo(page: Page, name: RegExp, most = 90): Promise<void> {
+  for (let i = 0; i < most; i++) {
+    await page.keyboard.press('Tab');
+    const label = await page.evaluate(() => {
+      const element = document.activeElement;
+      const labelled =
+        element instanceof HTMLInputElement || element instanceof HTMLSelectElement
+          ? element.labels?.[0]?.textContent
+          : '';
+      return `${element?.getAttribute('aria-label') ?? ''} ${labelled ?? ''} ${element?.textContent ?? ''}`.trim();
+    });
+    if (name.test(label)) return;
+  }
+  throw new Error(`nothing named ${name} is reached by the keyboard`);
 }

@@ -52,6 +52,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'framing-fit': async (page) => {
     await visit(page, '/framing?target=NGC%20292&ra=13.16&dec=-72.8&sra=13.16&sdec=-72.8&size=189');
     await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
+    await page.getByText('Fit for me').click();
     await page.getByRole('button', { name: 'Fit the subject for me' }).click();
     await page.getByRole('button', { name: 'Take 1 × 2' }).scrollIntoViewIfNeeded();
   },

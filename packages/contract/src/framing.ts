@@ -1,7 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, oneOf } from './common.ts';
-import { MEMBERS, operation } from './operation.ts';
+import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 /** A panel as framed. */
 export const FramedPanel = Type.Object({
@@ -11,6 +11,9 @@ export const FramedPanel = Type.Object({
 });
 export const FramedPanels = Type.Array(FramedPanel, { minItems: 1, maxItems: 100 });
 export type FramedPanel = Static<typeof FramedPanel>;
+
+/** How a target was framed, as the framing page writes it into its address. */
+export const CompositionText = Type.String({ minLength: 1, maxLength: 4000 });
 
 /** Exposures and hours by what becomes of their credit. */
 const Credit = Type.Object({ exposures: Type.Integer(), hours: Type.Number() });
@@ -51,6 +54,28 @@ export const reframe = operation({
     'Frame a project anew. Exposures that cover a panel by 90 % keep their credit, from half on as said, the rest stay uncredited; can be undone.',
   access: MEMBERS,
   params: IdParams,
-  body: Type.Object({ panels: FramedPanels, doubtful: oneOf(['keep', 'lose'] as const) }),
+  body: Type.Object({
+    panels: FramedPanels,
+    doubtful: oneOf(['keep', 'lose'] as const),
+    composition: Type.Optional(CompositionText),
+  }),
   response: Reframing,
+});
+
+export const framedAngles = operation({
+  method: 'GET',
+  path: '/rigs/:id/angles',
+  summary: 'Angles at which granted projects of a rig are framed; those of private projects without their names.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({
+    angles: Type.Array(
+      Type.Object({
+        positionAngleDeg: Type.Number(),
+        projectId: Nullable(Id),
+        projectName: Type.String(),
+        panels: Type.Integer(),
+      }),
+    ),
+  }),
 });

@@ -50,6 +50,11 @@ const RigNumbers = {
   rotatorKind: oneOf(['motor', 'hand', 'none'] as const),
   skyAngleDeg: Nullable(Type.Number({ minimum: 0, exclusiveMaximum: 360 })),
   angleToleranceDeg: Type.Number({ minimum: 0, maximum: 90 }),
+  /** Outer diameter of the tube that turns with the camera; diameter of the circle on the sensor within which stars are sharp. */
+  drawtubeMm: Nullable(Type.Number({ exclusiveMinimum: 0, maximum: 1000 })),
+  correctedCircleMm: Nullable(Type.Number({ exclusiveMinimum: 0, maximum: 500 })),
+  /** Whether the light meets an even or odd number of mirrors before the sensor. */
+  mirrors: oneOf(['even', 'odd'] as const),
   costs: StepCostsBody,
 };
 

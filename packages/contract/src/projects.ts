@@ -1,7 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Interval, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
-import { FramedPanels } from './framing.ts';
+import { CompositionText, FramedPanels } from './framing.ts';
 import { LimitRow, LimitShown } from './limits.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
@@ -110,6 +110,8 @@ const Summary = {
   mayEdit: Type.Boolean(),
   /** Whether its target moves: places come from its orbit. */
   moves: Type.Boolean(),
+  /** How its target was last framed. */
+  composition: Nullable(CompositionText),
 };
 
 export const FilterProgress = Type.Object({ filterLetter: Type.String(), filterClass: FilterClass, tally: Tally });
@@ -171,6 +173,7 @@ export const addProject = operation({
     positionAngleDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
     /** As framed; one panel at the target where left out. */
     panels: Type.Optional(FramedPanels),
+    composition: Type.Optional(CompositionText),
   }),
   response: Type.Object({ id: Id }),
 });

@@ -1,6 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, Ok, oneOf, Words } from './common.ts';
+import { CompositionText } from './framing.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 /** Two-body elements as read from a one-line orbit. */
@@ -23,6 +24,7 @@ export const ShelvedTarget = Type.Object({
   raDeg: Nullable(Type.Number()),
   decDeg: Nullable(Type.Number()),
   sizeArcmin: Nullable(Type.Number()),
+  composition: Nullable(CompositionText),
   orbit: Nullable(OrbitElements),
   themeIds: Type.Array(Id),
   /** Projects of this target that the viewer may see. */
@@ -53,6 +55,7 @@ export const shelve = operation({
     raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
     decDeg: Type.Number({ minimum: -90, maximum: 90 }),
     sizeArcmin: Nullable(Type.Number({ exclusiveMinimum: 0, maximum: 10_000 })),
+    composition: Type.Optional(CompositionText),
   }),
   response: Type.Object({ id: Id }),
 });

@@ -13,6 +13,7 @@ export const CORE_ERROR_CODES = [
   'FITS_UNREADABLE',
   'TABLE_UNREADABLE',
   'ORBIT_UNREADABLE',
+  'FRAMING_UNREADABLE',
 ] as const;
 
 export type CoreErrorCode = (typeof CORE_ERROR_CODES)[number];

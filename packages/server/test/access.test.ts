@@ -34,6 +34,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PATCH /panels/:id': 'hmc',
   'GET /catalogue/objects': 'ghmc',
   'GET /shelf': 'ghmc',
+  'GET /rigs/:id/angles': 'ghmc',
   'GET /survey': 'ghmc',
   'PUT /survey': 'c',
   'GET /survey/tiles/:level/:strip/:piece': 'ghmc',

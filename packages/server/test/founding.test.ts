@@ -107,6 +107,9 @@ describe('an empty database', () => {
       rotatorKind: 'hand',
       skyAngleDeg: 15,
       angleToleranceDeg: 3,
+      drawtubeMm: 90,
+      correctedCircleMm: null,
+      mirrors: 'odd' as const,
       costs: DEFAULT_STEP_COSTS,
     };
     expect((await post('/rigs', { ...rig, flipAfterSec: 1000 }, cookie)).json()).toMatchObject({

@@ -1,8 +1,9 @@
 // Bright stars where they do harm: inside a field, at its edge, or just outside, and the small shift that cures it.
+import { unitVector } from '../sky/frame-of-date.ts';
 import type { SkyStar } from '../sky/faint-stars.ts';
 import { toRad } from '../units.ts';
 import type { MosaicPanel } from './mosaic.ts';
-import { isInsidePanel } from './mosaic.ts';
+import { panelTest } from './mosaic.ts';
 import { toTangentPlane } from './tangent-plane.ts';
 
 type Panel = Pick<MosaicPanel, 'centre' | 'positionAngleDeg'>;
@@ -97,12 +98,16 @@ export interface SharedBand {
 /** Stars in the band that each pair of neighbours shares: what the panels are joined by.
  * @param stars those that the rig shows without saturating, catalogue and rendered ones together */
 export function sharedStars(panels: readonly MosaicPanel[], stars: readonly SkyStar[], sides: Sides): SharedBand[] {
+  const directions = stars.map(unitVector);
+  const inside = panels.map((panel) => {
+    const isInside = panelTest(panel, sides);
+    return new Set(directions.filter(isInside));
+  });
   return panels.flatMap((panel, i) =>
     panels.flatMap((other, j) => {
       const isNeighbour = j > i && Math.abs(other.row - panel.row) + Math.abs(other.col - panel.col) === 1;
       if (!isNeighbour) return [];
-      const shared = stars.filter((star) => isInsidePanel(panel, star, sides) && isInsidePanel(other, star, sides));
-      return [{ panels: [i, j] as const, stars: shared.length }];
+      return [{ panels: [i, j] as const, stars: [...inside[i]].filter((star) => inside[j].has(star)).length }];
     }),
   );
 }

@@ -1,7 +1,9 @@
 // Fit for me: the camera angle and the fewest panels that hold one or several subjects with a margin around them.
+import { unitVector } from '../sky/frame-of-date.ts';
+import { middleOf } from '../sky/middle.ts';
 import type { SkyPosition } from '../sky/site.ts';
 import { toDeg, toRad, wrap360 } from '../units.ts';
-import { isInsidePanel, mosaicOf } from './mosaic.ts';
+import { mosaicOf, panelTest } from './mosaic.ts';
 import type { MosaicLayout, MosaicPanel } from './mosaic.ts';
 import type { PlanePoint } from './tangent-plane.ts';
 import { fromTangentPlane, toTangentPlane } from './tangent-plane.ts';
@@ -43,7 +45,7 @@ const ROUNDS = 3;
 /** The fewest panels; among equals the largest margin.
  * @returns null where even `mostSide` rows and columns don't hold the subjects, or they lie too far apart for one plane */
 export function fitPanels(wish: FitWish): Fit | null {
-  let tangent = middleOf(wish.subjects);
+  let tangent = middleOfAll(wish.subjects);
   let fit: Fit | null = null;
   for (let round = 0; round < ROUNDS; round++) {
     const shape = tangent && shapeOn(tangent, wish.subjects);
@@ -76,21 +78,9 @@ function rimOf({ centre, radiusDeg }: { centre: SkyPosition; radiusDeg: number }
   });
 }
 
-/** The mean direction of everything that should be inside. */
-export function middleOf(subjects: readonly Subject[]): SkyPosition | null {
-  const places = subjects.flatMap((subject) => ('outline' in subject ? subject.outline : [subject.centre]));
-  if (places.length === 0) return null;
-  const sum = [0, 0, 0];
-  for (const { raDeg, decDeg } of places) {
-    sum[0] += Math.cos(toRad(decDeg)) * Math.cos(toRad(raDeg));
-    sum[1] += Math.cos(toRad(decDeg)) * Math.sin(toRad(raDeg));
-    sum[2] += Math.sin(toRad(decDeg));
-  }
-  return {
-    raDeg: wrap360(toDeg(Math.atan2(sum[1], sum[0]))),
-    decDeg: toDeg(Math.atan2(sum[2], Math.hypot(sum[0], sum[1]))),
-  };
-}
+/** The middle of everything that should be inside. */
+const middleOfAll = (subjects: readonly Subject[]): SkyPosition | null =>
+  middleOf(subjects.flatMap((subject) => ('outline' in subject ? subject.outline : [subject.centre])));
 
 interface Extent {
   readonly right: number;
@@ -181,7 +171,7 @@ export function alternatives(
   wish: FitWish,
   layouts: readonly (readonly [rows: number, cols: number])[],
 ): Alternative[] {
-  const tangent = middleOf(wish.subjects);
+  const tangent = middleOfAll(wish.subjects);
   const shape = tangent && shapeOn(tangent, wish.subjects);
   if (!tangent || !shape) return [];
   const samples = samplesOf(wish.subjects);
@@ -242,7 +232,7 @@ export function samplesOf(subjects: readonly Subject[]): SkyPosition[] {
         .filter(({ xDeg, yDeg }) => Math.hypot(xDeg, yDeg) <= radius)
         .map((point) => fromTangentPlane(subject.centre, point));
     }
-    const tangent = middleOf([subject])!;
+    const tangent = middleOfAll([subject])!;
     const corners = subject.outline.map((place) => toTangentPlane(tangent, place)).filter((point) => point !== null);
     const [xs, ys] = [corners.map(({ xDeg }) => xDeg), corners.map(({ yDeg }) => yDeg)];
     return gridOf(Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys))
@@ -276,6 +266,10 @@ export function shareInside(
   sides: { readonly widthDeg: number; readonly heightDeg: number },
 ): number {
   if (places.length === 0) return 1;
-  const inside = places.filter((place) => panels.some((panel) => isInsidePanel(panel, place, sides)));
+  const tests = panels.map((panel) => panelTest(panel, sides));
+  const inside = places.filter((place) => {
+    const direction = unitVector(place);
+    return tests.some((isInside) => isInside(direction));
+  });
   return inside.length / places.length;
 }

@@ -1,4 +1,6 @@
 // Panels of a mosaic: on one plane, each with its own angle, or under one camera angle, moved together until no gap is left.
+import type { Vector3 } from '../sky/frame-of-date.ts';
+import { unitVector } from '../sky/frame-of-date.ts';
 import type { SkyPosition } from '../sky/site.ts';
 import { toDeg, toRad, wrap360 } from '../units.ts';
 import { angleApartDeg } from './angle.ts';
@@ -109,20 +111,19 @@ function angleOnPlaneDeg(
   direction: { readonly xDeg: number; readonly yDeg: number },
 ): number {
   const basis = basisOf(tangent);
-  const space = ({ xDeg, yDeg }: { xDeg: number; yDeg: number }): Vector =>
+  const space = ({ xDeg, yDeg }: { xDeg: number; yDeg: number }): Vector3 =>
     add(scaled(basis.east, toRad(xDeg)), scaled(basis.north, toRad(yDeg)));
   const here = basisOf(fromTangentPlane(tangent, at));
   const moved = space(direction);
   return wrap360(toDeg(Math.atan2(dot(moved, here.east), dot(moved, here.north))));
 }
 
-type Vector = readonly [number, number, number];
-const add = (a: Vector, b: Vector): Vector => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
-const scaled = (a: Vector, by: number): Vector => [a[0] * by, a[1] * by, a[2] * by];
-const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+const add = (a: Vector3, b: Vector3): Vector3 => [a[0] + b[0], a[1] + b[1], a[2] + b[2]];
+const scaled = (a: Vector3, by: number): Vector3 => [a[0] * by, a[1] * by, a[2] * by];
+const dot = (a: Vector3, b: Vector3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 
 /** Unit vectors towards east and north at a place. */
-function basisOf({ raDeg, decDeg }: SkyPosition): { east: Vector; north: Vector } {
+function basisOf({ raDeg, decDeg }: SkyPosition): { east: Vector3; north: Vector3 } {
   const [ra, dec] = [toRad(raDeg), toRad(decDeg)];
   return {
     east: [-Math.sin(ra), Math.cos(ra), 0],
@@ -162,19 +163,42 @@ function meeting(a: MosaicPanel, b: MosaicPanel, sideDeg: number): SkyPosition[]
 /** At its very ends the line leaves the outer panels, whose corners stand out differently: that much of it must be closed. */
 const SHARED_SIDE = 0.94;
 
-const isOpen = (points: readonly SkyPosition[], panels: readonly MosaicPanel[], wish: MosaicWish): boolean =>
-  points.some((point) => !panels.some((panel) => isInsidePanel(panel, point, wish)));
-
-/** Whether a place lies in a panel. */
-export function isInsidePanel(
-  { centre, positionAngleDeg }: Pick<MosaicPanel, 'centre' | 'positionAngleDeg'>,
-  place: SkyPosition,
-  { widthDeg, heightDeg }: Pick<MosaicWish, 'widthDeg' | 'heightDeg'>,
-): boolean {
-  const plane = toTangentPlane(centre, place);
-  if (plane === null) return false;
-  const [sine, cosine] = [Math.sin(toRad(positionAngleDeg)), Math.cos(toRad(positionAngleDeg))];
-  const right = -cosine * plane.xDeg + sine * plane.yDeg;
-  const up = sine * plane.xDeg + cosine * plane.yDeg;
-  return Math.abs(right) <= widthDeg / 2 + 1e-9 && Math.abs(up) <= heightDeg / 2 + 1e-9;
+function isOpen(points: readonly SkyPosition[], panels: readonly MosaicPanel[], wish: MosaicWish): boolean {
+  const tests = panels.map((panel) => panelTest(panel, wish));
+  return points.some((point) => {
+    const direction = unitVector(point);
+    return !tests.some((isInside) => isInside(direction));
+  });
 }
+
+/** Whether directions lie in a panel; what many places are asked of is worked out once.
+ * @returns a test of unit vectors: see `unitVector` */
+export function panelTest(
+  { centre, positionAngleDeg }: Pick<MosaicPanel, 'centre' | 'positionAngleDeg'>,
+  { widthDeg, heightDeg }: Pick<MosaicWish, 'widthDeg' | 'heightDeg'>,
+): (direction: Vector3) => boolean {
+  const forward = unitVector(centre);
+  const { east, north } = basisOf(centre);
+  const [sine, cosine] = [Math.sin(toRad(positionAngleDeg)), Math.cos(toRad(positionAngleDeg))];
+  const right = add(scaled(east, -cosine), scaled(north, sine));
+  const up = add(scaled(east, sine), scaled(north, cosine));
+  const [halfWidth, halfHeight] = [toRad(widthDeg / 2) + ROUNDING, toRad(heightDeg / 2) + ROUNDING];
+  return (direction) => {
+    const depth = dot(direction, forward);
+    return (
+      depth > 0 &&
+      Math.abs(dot(direction, right)) <= halfWidth * depth &&
+      Math.abs(dot(direction, up)) <= halfHeight * depth
+    );
+  };
+}
+
+/** Places on the very edge are inside. */
+const ROUNDING = 1e-11;
+
+/** Whether one place lies in a panel. */
+export const isInsidePanel = (
+  panel: Pick<MosaicPanel, 'centre' | 'positionAngleDeg'>,
+  place: SkyPosition,
+  sides: Pick<MosaicWish, 'widthDeg' | 'heightDeg'>,
+): boolean => panelTest(panel, sides)(unitVector(place));

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 
 export const THEMES = ['paper', 'lamp', 'ember'] as const;
 export type Theme = (typeof THEMES)[number];
@@ -14,4 +14,14 @@ export function useTheme(): [Theme, (theme: Theme) => void] {
     localStorage.setItem(KEY, theme);
   }, [theme]);
   return [theme, setTheme];
+}
+
+/** The theme as shown now, for what is drawn by hand. */
+export const useShownTheme = (): string | undefined =>
+  useSyncExternalStore(watchTheme, () => document.documentElement.dataset.theme);
+
+function watchTheme(onChange: () => void): () => void {
+  const observer = new MutationObserver(onChange);
+  observer.observe(document.documentElement, { attributeFilter: ['data-theme'] });
+  return () => observer.disconnect();
 }

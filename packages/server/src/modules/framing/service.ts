@@ -1,9 +1,18 @@
 // Framing a project anew: looked at first, then written, with everything that undoing needs.
-import type { BodyOf, Reframing, editPanel, previewReframing, reframe } from '@meridiem/contract';
+import type {
+  BodyOf,
+  Reframing,
+  ResponseOf,
+  editPanel,
+  framedAngles,
+  previewReframing,
+  reframe,
+} from '@meridiem/contract';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { maySee, RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editableProject, insertPointing, panelsOf, readPosition } from '../projects/index.ts';
 import type { FramedProject, Intention } from './reframe.ts';
@@ -42,14 +51,34 @@ export function createFramingService({ database, changes }: { database: Database
       return reframingOf(await intentionOf(database, project, panels), project);
     },
 
-    reframe: (viewer: Viewer, projectId: string, { panels, doubtful }: BodyOf<typeof reframe>): Promise<Reframing> =>
+    reframe: (
+      viewer: Viewer,
+      projectId: string,
+      { panels, doubtful, composition }: BodyOf<typeof reframe>,
+    ): Promise<Reframing> =>
       database.transaction(async (queries) => {
         await queries.one('SELECT 1 FROM projects WHERE id = $1 FOR UPDATE', [projectId]);
         const project = await framedProject(queries, viewer, projectId);
         const intention = await intentionOf(queries, project, panels);
         await write(queries, viewer, project, intention, doubtful);
+        if (composition)
+          await queries.rows(
+            'UPDATE targets SET composition = $2 WHERE id = (SELECT target_id FROM projects WHERE id = $1)',
+            [projectId, composition],
+          );
         return reframingOf(intention, project);
       }),
+
+    async angles(viewer: Viewer, rigId: string): Promise<ResponseOf<typeof framedAngles>> {
+      const angles = await database.rows<ResponseOf<typeof framedAngles>['angles'][number]>(
+        `SELECT l.position_angle_deg AS "positionAngleDeg", count(*)::int AS panels,
+           CASE WHEN ${maySee('p', '$3', viewer.role)} THEN p.id END AS "projectId", CASE WHEN ${maySee('p', '$3', viewer.role)} THEN p.name ELSE '${RESERVED}' END AS "projectName"
+         FROM framed_panels l JOIN projects p ON p.id = l.project_id
+         WHERE l.observatory_id = $1 AND p.rig_id = $2 AND p.state = 'granted' GROUP BY p.id, l.position_angle_deg ORDER BY p.name, 1`,
+        [viewer.observatoryId, rigId, viewer.personId],
+      );
+      return { angles };
+    },
 
     /** One panel by typed coordinates. Where credit would be lost it is refused: that is looked at first, by framing anew. */
     editPanel: (viewer: Viewer, panelId: string, body: BodyOf<typeof editPanel>): Promise<{ ok: true }> =>

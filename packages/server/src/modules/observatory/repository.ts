@@ -53,7 +53,7 @@ export const rigsOf = (queries: Queries, observatoryId: string): Promise<RigReco
        v.aperture_mm AS "apertureMm", v.obstruction_share AS "obstructionShare", v.focal_length_mm AS "focalLengthMm", v.throughput,
        c.id AS "cameraId", c.pixel_um AS "pixelUm", c.width_px AS "widthPx", c.height_px AS "heightPx", c.dark_current_e_per_s AS "darkCurrentEPerSec",
        v.mount_kind AS "mountKind", v.flip_before_s AS "flipBeforeSec", v.flip_after_s AS "flipAfterSec", v.mount_limit_after_s AS "mountLimitAfterSec",
-       v.rotator_kind AS "rotatorKind", v.angle_tolerance_deg AS "angleToleranceDeg", v.costs,
+       v.rotator_kind AS "rotatorKind", v.angle_tolerance_deg AS "angleToleranceDeg", v.drawtube_mm AS "drawtubeMm", v.corrected_circle_mm AS "correctedCircleMm", v.mirrors, v.costs,
        (SELECT a.sky_angle_deg FROM rig_angles a WHERE a.rig_id = r.id AND a.during @> now()) AS "skyAngleDeg",
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', m.id, 'name', m.name, 'gain', m.gain, 'readNoiseE', m.read_noise_e, 'fullWellE', m.full_well_e) ORDER BY m.gain)
          FROM camera_modes m WHERE m.camera_id = c.id), '[]') AS "cameraModes",

@@ -349,8 +349,8 @@ const insertRevision = (
 ) =>
   queries.rows(
     `INSERT INTO rig_revisions (observatory_id, rig_id, seq, during, camera_id, aperture_mm, obstruction_share, focal_length_mm, throughput, mount_kind,
-       flip_before_s, flip_after_s, mount_limit_after_s, rotator_kind, angle_tolerance_deg, costs)
-     VALUES ($1, $2, $3, tstzrange(${since}, NULL), $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15)`,
+       flip_before_s, flip_after_s, mount_limit_after_s, rotator_kind, angle_tolerance_deg, drawtube_mm, corrected_circle_mm, mirrors, costs)
+     VALUES ($1, $2, $3, tstzrange(${since}, NULL), $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18)`,
     [
       observatoryId,
       rigId,
@@ -366,6 +366,9 @@ const insertRevision = (
       rig.mountLimitAfterSec,
       rig.rotatorKind,
       rig.angleToleranceDeg,
+      rig.drawtubeMm,
+      rig.correctedCircleMm,
+      rig.mirrors,
       JSON.stringify(rig.costs),
     ],
   );

@@ -22,6 +22,8 @@ export interface ProjectRecord {
   readonly judging: boolean;
   /** Of a target that moves. */
   readonly orbit: Orbit | null;
+  /** How its target was last framed. */
+  readonly composition: string | null;
   readonly version: number;
 }
 
@@ -32,7 +34,7 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, p.version
+       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
      ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,

@@ -133,6 +133,8 @@ export function createProjectService({ database, changes, nights }: ProjectServi
           'INSERT INTO projects (observatory_id, owner_id, rig_id, target_id, name) VALUES ($1, $2, $3, $4, $5) RETURNING id',
           [viewer.observatoryId, viewer.personId, body.rigId, target!.id, body.name],
         );
+        if (body.composition)
+          await queries.rows('UPDATE targets SET composition = $2 WHERE id = $1', [target!.id, body.composition]);
         const panels = body.panels ?? [{ ...place, positionAngleDeg: body.positionAngleDeg }];
         for (const [i, panel] of panels.entries())
           await insertPanel(queries, {

@@ -44,7 +44,7 @@ export function createShelfService({ database, changes }: { database: Database; 
     async read(viewer: Viewer): Promise<ResponseOf<typeof readShelf>> {
       const [targets, themes] = await Promise.all([
         database.rows<ShelvedTarget>(
-          `SELECT t.id, t.name, t.ra_deg AS "raDeg", t.dec_deg AS "decDeg", t.size_arcmin AS "sizeArcmin",
+          `SELECT t.id, t.name, t.ra_deg AS "raDeg", t.dec_deg AS "decDeg", t.size_arcmin AS "sizeArcmin", t.composition,
              (SELECT o.elements FROM orbits o WHERE o.target_id = t.id ORDER BY o.seq DESC LIMIT 1) AS orbit,
              ARRAY(SELECT m.theme_id FROM theme_targets m WHERE m.target_id = t.id ORDER BY m.theme_id) AS "themeIds",
              (SELECT count(*)::int FROM projects p WHERE p.target_id = t.id AND ${maySee('p', '$2', viewer.role)}) AS projects
@@ -58,16 +58,23 @@ export function createShelfService({ database, changes }: { database: Database; 
       return { targets, themes };
     },
 
-    shelve: (viewer: Viewer, { name, raDeg, decDeg, sizeArcmin }: BodyOf<typeof shelve>): Promise<{ id: string }> =>
+    shelve: (
+      viewer: Viewer,
+      { name, raDeg, decDeg, sizeArcmin, composition }: BodyOf<typeof shelve>,
+    ): Promise<{ id: string }> =>
       changing(viewer, async (queries) => {
-        const known = await queries.one(
-          'SELECT 1 FROM targets WHERE observatory_id = $1 AND shelved AND lower(name) = lower($2)',
+        const known = await queries.one<{ id: string }>(
+          'SELECT id FROM targets WHERE observatory_id = $1 AND shelved AND lower(name) = lower($2)',
           [viewer.observatoryId, name],
         );
+        if (known && composition) {
+          await queries.rows('UPDATE targets SET composition = $2 WHERE id = $1', [known.id, composition]);
+          return known;
+        }
         if (known) throw refused('name', `${name} is on the shelf already`);
         const target = await queries.one<{ id: string }>(
-          'INSERT INTO targets (observatory_id, name, ra_deg, dec_deg, size_arcmin, shelved) VALUES ($1, $2, $3, $4, $5, true) RETURNING id',
-          [viewer.observatoryId, name, raDeg, decDeg, sizeArcmin],
+          'INSERT INTO targets (observatory_id, name, ra_deg, dec_deg, size_arcmin, composition, shelved) VALUES ($1, $2, $3, $4, $5, $6, true) RETURNING id',
+          [viewer.observatoryId, name, raDeg, decDeg, sizeArcmin, composition ?? null],
         );
         await recordShelving(queries, viewer, { id: target!.id, name }, true);
         return target!;

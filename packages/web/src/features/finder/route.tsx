@@ -10,6 +10,7 @@ import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { FoundTargets } from '../../targets/FoundTargets.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
+import { framingOfTarget } from '../../targets/framing-address.ts';
 import type { FinderTarget } from './components/ChosenTarget.tsx';
 import { ChosenTarget } from './components/ChosenTarget.tsx';
 import { MOST_COMPARED, RankedList } from './components/RankedList.tsx';
@@ -154,8 +155,7 @@ export default function FinderPage() {
       },
       (failure: unknown) => notice(wordsOf(failure), true),
     );
-  const framingOf = (target: FinderTarget): string =>
-    `/framing?${new URLSearchParams({ rig: rig.id, target: target.designation, ra: String(target.raDeg), dec: String(target.decDeg), sra: String(target.raDeg), sdec: String(target.decDeg), size: String(target.sizeArcmin ?? '') }).toString()}`;
+  const framingOf = (target: FinderTarget): string => framingOfTarget(rig.id, target);
   const shared = { setting, classNames, byClass, sky: night.sky, zone, nights: year, fieldDeg };
   return (
     <>

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Rig } from '@meridiem/contract';
-import { addressOf, compositionFrom, framed } from './view-model.ts';
+import type { Composition } from './view-model.ts';
+import { addressOf, amountsOf, compositionFrom, framed, subjectAddress } from './view-model.ts';
 
 const rig = {
   apertureMm: 106,
@@ -13,6 +14,7 @@ const rig = {
   angleToleranceDeg: 4,
 } as Rig;
 const from = (address: string) => compositionFrom(new URLSearchParams(address))!;
+const amounts = (composition: Composition, by: Rig = rig) => amountsOf(composition, framed(composition, by), by);
 const BASE = 'target=NGC 1&ra=20&dec=-70&sra=20&sdec=-70&size=40&angle=12';
 
 describe('a composition in the address', () => {
@@ -37,34 +39,52 @@ describe('a composition in the address', () => {
       overlapPercent: 20,
       layout: 'one_plane' as const,
     };
-    expect(from(new URLSearchParams(addressOf(wanted)).toString())).toMatchObject(wanted);
+    expect(from(new URLSearchParams(addressOf(wanted) as Record<string, string>).toString())).toMatchObject(wanted);
     expect(addressOf({ positionAngleDeg: -1 })).toEqual({ angle: '359' });
+  });
+});
+
+describe('subjects in the address', () => {
+  it('are discs, outlines, and others beside the first', () => {
+    const outlined = from(`${BASE}&outline=19,-70;21,-70;20,-69&also=${JSON.stringify([['NGC 2', 22, -70, 8]])}`);
+    expect(outlined.subject.outline).toHaveLength(3);
+    expect(outlined.others).toEqual([{ name: 'NGC 2', raDeg: 22, decDeg: -70, sizeArcmin: 8, outline: null }]);
+    expect(amounts(outlined).facts.join('. ')).toMatch(/\d+ % of NGC 1 inside. \d+ % of NGC 2 inside/);
+    const address = { ...subjectAddress(outlined.subject), ...addressOf({ others: outlined.others }) } as Record<
+      string,
+      string
+    >;
+    const again = from(new URLSearchParams({ ra: '20', dec: '-70', ...address }).toString());
+    expect([again.subject, again.others]).toEqual([outlined.subject, outlined.others]);
+  });
+  it('are left out where they can’t be read', () => {
+    for (const bad of ['outline=1,2;3,4', 'outline=1,2;3,4;5', 'outline=a,b;c,d;e,f', 'outline=1,2;3,4;400,5'])
+      expect(from(`${BASE}&${bad}`).subject.outline).toBeNull();
+    for (const bad of ['{', '7', '[[1,2,3,4]]', '[["x",400,0,1]]', '[["x"]]', '[7]'])
+      expect(from(`${BASE}&also=${encodeURIComponent(bad)}`).others).toEqual([]);
   });
 });
 
 describe('what a composition amounts to', () => {
   it('names field, panels, hours and the share of the subject', () => {
-    const { facts, panels, problem, remarks } = framed(from(`${BASE}&rows=2&cols=2`), rig);
-    expect(panels.length).toBe(4);
+    const { facts, problem, remarks } = amounts(from(`${BASE}&rows=2&cols=2`));
     expect(facts.join('. ')).toMatch(/1\.56° × 1\.17°.*4 panels.*4 times the hours.*100 % of NGC 1 inside/);
     expect([problem, remarks]).toEqual([null, []]);
   });
   it('says what is cut off', () => {
-    expect(framed(from('target=NGC 1&ra=20&dec=-70&size=120&angle=12'), rig).facts.join()).toMatch(
+    expect(amounts(from('target=NGC 1&ra=20&dec=-70&size=120&angle=12')).facts.join()).toMatch(
       /[5-7]\d % of NGC 1 inside/,
     );
   });
   it('warns of a gamble, of a turned camera, and of overlap that had to grow', () => {
-    expect(framed(from(`${BASE}&rows=1&cols=2&overlap=8`), rig).remarks.join()).toMatch(/gamble/);
-    expect(framed(from('ra=20&dec=-70&angle=60'), rig).remarks.join()).toMatch(/stands at 12°: 48\.0° away/);
-    expect(framed(from('ra=20&dec=-78&angle=12&rows=2&cols=3&overlap=1'), rig).remarks.join()).toMatch(
-      /more than asked/,
-    );
+    expect(amounts(from(`${BASE}&rows=1&cols=2&overlap=8`)).remarks.join()).toMatch(/gamble/);
+    expect(amounts(from('ra=20&dec=-70&angle=60')).remarks.join()).toMatch(/stands at 12°: 48\.0° away/);
+    expect(amounts(from('ra=20&dec=-78&angle=12&rows=2&cols=3&overlap=1')).remarks.join()).toMatch(/more than asked/);
   });
   it('refuses what can not be taken, with numbers and the other way', () => {
     const onePlane = `${BASE}&rows=3&cols=6&layout=one_plane`;
-    expect(framed(from(onePlane), rig).problem).toMatch(/turned by up to \d+\.\d°.*4° of tolerance/);
-    expect(framed(from(onePlane), { ...rig, rotatorKind: 'motor' }).problem).toBeNull();
-    expect(framed(from('ra=0&dec=-89.6&rows=3&cols=3&angle=12'), rig).problem).toMatch(/near a pole/);
+    expect(amounts(from(onePlane)).problem).toMatch(/turned by up to \d+\.\d°.*4° of tolerance/);
+    expect(amounts(from(onePlane), { ...rig, rotatorKind: 'motor' }).problem).toBeNull();
+    expect(amounts(from('ra=0&dec=-89.6&rows=3&cols=3&angle=12')).problem).toMatch(/near a pole/);
   });
 });

@@ -133,6 +133,9 @@ export function rigFrom(typed: typeof RIG_TEXTS): BodyOf<typeof addRig> {
     rotatorKind: typed.rotatorKind as Rig['rotatorKind'],
     skyAngleDeg: null,
     angleToleranceDeg: 3,
+    drawtubeMm: null,
+    correctedCircleMm: null,
+    mirrors: 'even',
     costs: { ...DEFAULT_STEP_COSTS },
   };
 }

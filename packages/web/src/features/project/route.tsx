@@ -1,8 +1,10 @@
-import { useParams } from 'react-router';
+import { useMemo } from 'react';
+import { Link, useParams } from 'react-router';
 import { ApiError, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
+import { framingOfProject } from '../../targets/framing-address.ts';
 import { EditableText } from '../../ui/EditableText.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { duration, hours, percent } from '../../words/format.ts';
@@ -25,11 +27,15 @@ export default function ProjectPage() {
   const notice = useNotice();
   const account = useAccount();
   const { zone } = useShownZone(observatory?.timeZone ?? 'utc');
+  const rig = observatory?.rigs.find((candidate) => candidate.id === project?.rigId);
+  const framing = useMemo(
+    () => (project && rig && !project.moves ? framingOfProject(project, rig) : null),
+    [project, rig],
+  );
   if (isPending) return <Loading what="the project" rows={8} />;
   if (error instanceof ApiError && error.code === 'NOT_FOUND') return <Empty title="There is no such project." />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   const totals = totalsOf(project.panels);
-  const rig = observatory?.rigs.find((candidate) => candidate.id === project.rigId);
   const attempt = (work: Promise<unknown>): void => void work.catch((reason: unknown) => notice(wordsOf(reason), true));
   return (
     <>
@@ -47,6 +53,11 @@ export default function ProjectPage() {
         <span className="text-soft">
           {project.ownerName} · {project.rigName} · {project.targetName}
         </span>
+        {framing && (
+          <Link className="word-link" to={framing}>
+            Framing
+          </Link>
+        )}
         {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
       <ProjectSwitches project={project} role={account.role} changes={changes} attempt={attempt} />

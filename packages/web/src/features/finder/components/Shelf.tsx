@@ -11,6 +11,7 @@ import {
 } from '@meridiem/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { call, wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import { Empty, Failure, Loading } from '../../../ui/states.tsx';
@@ -119,6 +120,11 @@ export function Shelf({ site, nowUtcMs, imageScaleArcsecPerPx, mayChange, onChoo
                 </td>
                 <td>{target.projects || ''}</td>
                 <td>
+                  {target.composition && (
+                    <Link className="word-link mr-3" to={`/framing?${target.composition}`}>
+                      As framed
+                    </Link>
+                  )}
                   {mayChange && (
                     <button
                       type="button"

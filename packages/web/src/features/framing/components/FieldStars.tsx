@@ -1,8 +1,7 @@
 import type { ResponseOf, Rig, catalogueAround } from '@meridiem/contract';
 import type { EdgeStar, SkyStar } from '@meridiem/core';
-import { edgeStars, faintStarsAround, planeSides, sharedStars, toRad } from '@meridiem/core';
-import { fromTangentPlane } from '@meridiem/core';
-import { useMemo } from 'react';
+import { edgeStars, faintStarsAround, fromTangentPlane, planeSides, sharedStars, toRad } from '@meridiem/core';
+import { memo, useMemo } from 'react';
 import type { Composition, Framed } from '../view-model.ts';
 
 interface FieldStarsProps {
@@ -10,6 +9,7 @@ interface FieldStarsProps {
   readonly framed: Framed;
   readonly rig: Rig;
   readonly stars: ResponseOf<typeof catalogueAround>['stars'];
+  readonly troubles: readonly EdgeStar[];
   readonly onMove: (centre: { raDeg: number; decDeg: number }) => void;
 }
 
@@ -19,11 +19,24 @@ const JOINING_MAG = { from: 7, to: 13 };
 /** Fewer than this many in a band make joining a gamble. */
 const FEW_STARS = 15;
 
+type Stars = FieldStarsProps['stars'];
+const starsOf = (stars: Stars): SkyStar[] => stars.map(([raDeg, decDeg, mag]) => ({ raDeg, decDeg, mag }));
+
+/** The stars that trouble an edge or throw a halo, the worst first. */
+export const troublesIn = ({ panels }: Framed, rig: Rig, stars: Stars): EdgeStar[] =>
+  edgeStars(panels, starsOf(stars), planeSides(rig)).slice(0, MOST_TROUBLES);
+
 /** Bright stars that will show at an edge, each with the shift that cures it, and how many stars neighbours share. */
-export function FieldStars({ composition, framed, rig, stars, onMove }: FieldStarsProps) {
+export const FieldStars = memo(function FieldStars({
+  composition,
+  framed,
+  rig,
+  stars,
+  troubles,
+  onMove,
+}: FieldStarsProps) {
   const sides = useMemo(() => planeSides(rig), [rig]);
-  const known: SkyStar[] = useMemo(() => stars.map(([raDeg, decDeg, mag]) => ({ raDeg, decDeg, mag })), [stars]);
-  const troubles = edgeStars(framed.panels, known, sides).slice(0, MOST_TROUBLES);
+  const known = useMemo(() => starsOf(stars), [stars]);
   const least = useMemo(() => {
     if (framed.panels.length < 2) return null;
     const joining = [...known, ...faintStarsAround(composition.centre, framed.reachDeg * 1.05, JOINING_MAG.to)].filter(
@@ -45,7 +58,7 @@ export function FieldStars({ composition, framed, rig, stars, onMove }: FieldSta
       );
     };
   return (
-    <ul aria-label="Stars in the field" className="mt-3">
+    <ul aria-label="Stars in the field">
       {troubles.map((trouble) => (
         <li
           key={`${trouble.star.raDeg} ${trouble.star.decDeg} ${trouble.panel}`}
@@ -65,6 +78,9 @@ export function FieldStars({ composition, framed, rig, stars, onMove }: FieldSta
           )}
         </li>
       ))}
+      {troubles.length === 0 && (
+        <li className="rule py-1">No star bright enough to trouble an edge or throw a halo.</li>
+      )}
       {least && (
         <li className={`rule py-1 ${least.stars < FEW_STARS ? 'text-signal' : ''}`}>
           About {least.stars} stars to join panels {least.panels[0] + 1} and {least.panels[1] + 1} by, the fewest of any
@@ -75,4 +91,4 @@ export function FieldStars({ composition, framed, rig, stars, onMove }: FieldSta
       )}
     </ul>
   );
-}
+});

@@ -1,10 +1,10 @@
 import type { Rig } from '@meridiem/contract';
-import type { Alternative, Fit, FitWish } from '@meridiem/core';
-import { alternatives, fitPanels, planeSides } from '@meridiem/core';
-import { useState } from 'react';
+import type { Fit } from '@meridiem/core';
+import { useEffect, useState } from 'react';
 import { degrees, percent } from '../../../words/format.ts';
+import type { FitReply } from '../fit-worker.ts';
 import type { Composition } from '../view-model.ts';
-import { MOST_SIDE } from '../view-model.ts';
+import { fitWish, MOST_SIDE } from '../view-model.ts';
 
 interface FitForMeProps {
   readonly composition: Composition;
@@ -12,33 +12,30 @@ interface FitForMeProps {
   readonly onTake: (changes: Partial<Composition>) => void;
 }
 
-const LAYOUTS = [
-  [1, 1],
-  [1, 2],
-  [2, 1],
-  [2, 2],
-] as const;
-const MARGIN = 0.08;
-/** Of a subject whose size nobody knows. */
-const USUAL_SIZE_ARCMIN = 10;
-
-/** The angle and the fewest panels for the subject, and what fewer would lose. */
+/** The angle and the fewest panels for the subjects, and what fewer would lose; worked out in a worker. */
 export function FitForMe({ composition, rig, onTake }: FitForMeProps) {
-  const [found, setFound] = useState<{ fit: Fit | null; others: readonly Alternative[] } | null>(null);
-  const fit = (): void => {
-    const wish = fitWish(composition, rig);
-    setFound({ fit: fitPanels(wish), others: alternatives(wish, LAYOUTS) });
-  };
+  const [wanted, setWanted] = useState(0);
+  const [found, setFound] = useState<FitReply | null>(null);
+  useEffect(() => {
+    if (wanted === 0) return;
+    const worker = new Worker(new URL('../fit-worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<FitReply>) => setFound(data);
+    worker.postMessage(fitWish(composition, rig));
+    return () => worker.terminate();
+  }, [wanted]); // eslint-disable-line react-hooks/exhaustive-deps -- asked for by hand, of what stands there then
   const take =
     ({ rows, cols, centre, positionAngleDeg }: Fit) =>
     (): void =>
       onTake({ rows, cols, centre, positionAngleDeg });
+  const isShown = found !== null;
+  const several = composition.others.length > 0;
   return (
-    <section aria-label="Fit for me" className="mt-4">
-      <button type="button" className="act" onClick={fit}>
-        Fit the subject for me
+    <section aria-label="Fit for me">
+      <button type="button" className="act" onClick={() => setWanted((count) => count + 1)}>
+        {several ? 'Fit all of them for me' : 'Fit the subject for me'}
       </button>
-      {found && (
+      {isShown && several && <p className="mt-2">{togetherWords(found.fit, composition)}</p>}
+      {isShown && (
         <table className="mt-2 w-full">
           <thead>
             <tr className="rule">
@@ -66,9 +63,18 @@ export function FitForMe({ composition, rig, onTake }: FitForMeProps) {
           </tbody>
         </table>
       )}
-      {found && !found.fit && <p className="text-signal">Even {MOST_SIDE} rows and columns don’t hold this subject.</p>}
+      {isShown && !found.fit && <p className="text-signal">Even {MOST_SIDE} rows and columns don’t hold this.</p>}
     </section>
   );
+}
+
+/** Whether several subjects go into one field, and how. */
+function togetherWords(fit: Fit | null, { subject, others }: Composition): string {
+  const names = [subject, ...others].map(({ name }) => name || 'the subject');
+  const all = `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
+  if (!fit) return `${all} are too far apart for one mosaic: frame them as projects of their own.`;
+  if (fit.rows * fit.cols === 1) return `${all} fit into one field at ${degrees(fit.positionAngleDeg, 0)}.`;
+  return `${all} don’t fit into one field; together they take ${fit.rows} × ${fit.cols} panels at ${degrees(fit.positionAngleDeg, 0)}.`;
 }
 
 function Row({
@@ -118,17 +124,4 @@ function Shape({ rows, cols, angleDeg }: { rows: number; cols: number; angleDeg:
       </g>
     </svg>
   );
-}
-
-/** A camera that nobody turns keeps its angle; one that is turned by hand may be. */
-export function fitWish({ subject, overlapPercent, layout }: Composition, rig: Rig): FitWish {
-  return {
-    subjects: [{ centre: subject, radiusDeg: (subject.sizeArcmin ?? USUAL_SIZE_ARCMIN) / 120 }],
-    ...planeSides(rig),
-    overlapShare: overlapPercent / 100,
-    marginShare: MARGIN,
-    layout,
-    mostSide: MOST_SIDE,
-    ...(rig.rotatorKind === 'none' && rig.skyAngleDeg !== null ? { fixedAngleDeg: rig.skyAngleDeg } : {}),
-  };
 }

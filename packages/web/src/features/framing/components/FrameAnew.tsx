@@ -1,5 +1,5 @@
 import type { FramedPanel, Reframing } from '@meridiem/contract';
-import { listProjects, previewReframing, reframe } from '@meridiem/contract';
+import { listProjects, previewReframing, readProject, reframe } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -10,7 +10,13 @@ import { hours } from '../../../words/format.ts';
 interface FrameAnewProps {
   readonly rigId: string;
   readonly panels: readonly FramedPanel[];
+  readonly compositionText: string;
+  /** Chosen from the start: the project that this composition was opened from. */
+  readonly projectId: string;
 }
+
+/** Its panels become these, or it keeps its own and these are added. */
+type Sending = 'instead' | 'added';
 
 const FATES = {
   stays: 'stays',
@@ -20,38 +26,44 @@ const FATES = {
 } as const;
 
 /** The composition for a project that is there already: what would become of its panels and credit first, then the deed. */
-export function FrameAnew({ rigId, panels }: FrameAnewProps) {
+export function FrameAnew({ rigId, panels, compositionText, projectId: given }: FrameAnewProps) {
   const navigate = useNavigate();
   const notice = useNotice();
   const { data } = useQuery({ queryKey: ['projects'], queryFn: ({ signal }) => call(listProjects, { signal }) });
   const own = (data?.projects ?? []).filter(
     (project) => project.rigId === rigId && project.mayEdit && !project.moves && project.state !== 'retired',
   );
-  const [projectId, setProjectId] = useState('');
-  const [looked, setLooked] = useState<{ reframing: Reframing; key: string } | null>(null);
+  const [projectId, setProjectId] = useState(given);
+  const [sending, setSending] = useState<Sending>('instead');
+  const [looked, setLooked] = useState<{ reframing: Reframing; panels: FramedPanel[]; key: string } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const key = JSON.stringify([projectId, panels]);
+  const key = JSON.stringify([projectId, sending, panels]);
   const fail = (failure: unknown): void => setProblem(wordsOf(failure));
-  const look = (id: string): void => {
+  const look = async (id: string, how: Sending): Promise<void> => {
     setProjectId(id);
+    setSending(how);
     setProblem(null);
-    if (id === '') return setLooked(null);
-    void call(previewReframing, { params: { id }, body: { panels: [...panels] } }).then(
-      (reframing) => setLooked({ reframing, key: JSON.stringify([id, panels]) }),
-      fail,
-    );
+    setLooked(null);
+    if (id === '') return;
+    const own = how === 'added' ? placed((await call(readProject, { params: { id } })).panels) : [];
+    const wanted = [...own, ...panels];
+    const reframing = await call(previewReframing, { params: { id }, body: { panels: wanted } });
+    setLooked({ reframing, panels: wanted, key: JSON.stringify([id, how, panels]) });
   };
   const write = (doubtful: 'keep' | 'lose'): void =>
-    void call(reframe, { params: { id: projectId }, body: { panels: [...panels], doubtful } }).then(() => {
+    void call(reframe, {
+      params: { id: projectId },
+      body: { panels: looked!.panels, doubtful, ...(sending === 'instead' ? { composition: compositionText } : {}) },
+    }).then(() => {
       notice('Framed anew; z takes it back');
       void navigate(`/projects/${projectId}`);
     }, fail);
   if (own.length === 0) return null;
   return (
-    <section aria-label="Frame a project anew" className="mt-5">
+    <section aria-label="Frame a project anew" className="mt-4">
       <label className="grid gap-0.5">
-        Or frame a project anew
-        <select value={projectId} onChange={(event) => look(event.target.value)}>
+        Or send it to a project
+        <select value={projectId} onChange={(event) => void look(event.target.value, sending).catch(fail)}>
           <option value="">choose a project</option>
           {own.map(({ id, name }) => (
             <option key={id} value={id}>
@@ -60,9 +72,25 @@ export function FrameAnew({ rigId, panels }: FrameAnewProps) {
           ))}
         </select>
       </label>
-      {looked && looked.key !== key && (
-        <button type="button" className="act mt-2" onClick={() => look(projectId)}>
-          The frame has moved: look again
+      {projectId !== '' && (
+        <fieldset className="mt-2">
+          <legend className="sr-only">What becomes of its panels</legend>
+          {(['instead', 'added'] as const).map((how) => (
+            <label key={how} className="block">
+              <input
+                type="radio"
+                name="sending"
+                checked={sending === how}
+                onChange={() => void look(projectId, how).catch(fail)}
+              />{' '}
+              {how === 'instead' ? 'its panels become these' : 'these are added to its own'}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {projectId !== '' && looked?.key !== key && (
+        <button type="button" className="act mt-2" onClick={() => void look(projectId, sending).catch(fail)}>
+          {looked ? 'The frame has moved: look again' : 'See what would become of it'}
         </button>
       )}
       {looked && looked.key === key && <Outcome reframing={looked.reframing} onWrite={write} />}
@@ -74,6 +102,14 @@ export function FrameAnew({ rigId, panels }: FrameAnewProps) {
     </section>
   );
 }
+
+/** Panels that have a place keep it. */
+const placed = (
+  panels: readonly { raDeg: number | null; decDeg: number | null; positionAngleDeg: number }[],
+): FramedPanel[] =>
+  panels.flatMap(({ raDeg, decDeg, positionAngleDeg }) =>
+    raDeg === null || decDeg === null ? [] : [{ raDeg, decDeg, positionAngleDeg }],
+  );
 
 function Outcome({
   reframing: { panels, keep, ask, lose },

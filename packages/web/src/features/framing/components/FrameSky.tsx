@@ -1,130 +1,151 @@
-import type { ResponseOf, catalogueAround } from '@meridiem/contract';
 import type { SkyPosition } from '@meridiem/core';
 import { formatDeclination, formatRightAscension } from '@meridiem/core';
-import type { PointerEvent, ReactNode } from 'react';
-import { useState } from 'react';
+import type { KeyboardEvent, MouseEvent, PointerEvent, ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import type { ScreenPoint, SkyView } from '../../../sky-field/projection.ts';
-import { screenAngleDeg, toScreen, toSky } from '../../../sky-field/projection.ts';
+import { pulled, screenAngleDeg, toScreen, toSky } from '../../../sky-field/projection.ts';
 import type { Composition, Framed } from '../view-model.ts';
-import { SkyDrawing } from './SkyDrawing.tsx';
+import { Panels } from './Panels.tsx';
 
 interface FrameSkyProps {
   readonly view: SkyView;
-  readonly around: ResponseOf<typeof catalogueAround> | undefined;
   readonly composition: Composition;
   readonly framed: Framed;
   readonly onMove: (centre: SkyPosition) => void;
   readonly onTurn: (positionAngleDeg: number) => void;
-  /** Drawn under the map: pictures of the sky. */
-  readonly children?: ReactNode;
+  readonly onLook: (centre: SkyPosition) => void;
+  readonly onZoom: (factor: number) => void;
+  /** While an outline is drawn a click adds a corner and nothing moves. */
+  readonly onCorner: ((corner: SkyPosition) => void) | null;
+  /** Drawn under the panels: pictures and the map. */
+  readonly children: ReactNode;
+  /** Drawn over the sky and under the panels. */
+  readonly marks: ReactNode;
 }
 
-/** The turning handle stands this far beyond the upper edge, as a share of the composition's reach. */
-const HANDLE_REACH = 1.12;
+const ZOOM_STEP = 1.25;
+const [STEP_PX, FINE_STEP_PX] = [12, 1];
+const PULL_PX = 60;
 
-/** The sky with the panels on it: dragged as one, turned by the handle or the wheel, moved by arrow keys. */
-export function FrameSky({ view, around, composition, framed, onMove, onTurn, children }: FrameSkyProps) {
-  const [grip, setGrip] = useState<{ kind: 'move' | 'turn'; from: ScreenPoint; start: ScreenPoint } | null>(null);
-  const middle = toScreen(view, composition.centre)!;
-  const pointOf = (svg: SVGSVGElement, event: PointerEvent): ScreenPoint => {
-    const box = svg.getBoundingClientRect();
-    return {
-      x: ((event.clientX - box.left) / box.width) * view.widthPx,
-      y: ((event.clientY - box.top) / box.height) * view.heightPx,
-    };
-  };
-  const take = (kind: 'move' | 'turn') => (event: PointerEvent<SVGGElement>) => {
-    const svg = event.currentTarget.ownerSVGElement!;
-    svg.setPointerCapture(event.pointerId);
-    setGrip({ kind, from: pointOf(svg, event), start: middle });
+interface Grip {
+  readonly kind: 'move' | 'turn' | 'pull';
+  readonly from: ScreenPoint;
+  readonly start: ScreenPoint;
+  readonly view: SkyView;
+}
+
+const pointIn = (
+  element: Element,
+  { clientX, clientY }: { readonly clientX: number; readonly clientY: number },
+): ScreenPoint => {
+  const box = element.getBoundingClientRect();
+  return { x: clientX - box.left, y: clientY - box.top };
+};
+
+/** The sky with the panels on it: dragged as one, turned by the handle or the wheel, moved by keys; beside the panels the sky itself is pulled along. */
+export function FrameSky(props: FrameSkyProps) {
+  const { view, composition, framed, onMove, onTurn, onLook, onZoom, onCorner, children, marks } = props;
+  const [svg, setSvg] = useState<SVGSVGElement | null>(null);
+  const [grip, setGrip] = useState<Grip | null>(null);
+  const middle = toScreen(view, composition.centre);
+  const take = (kind: Grip['kind']) => (event: PointerEvent<SVGElement>) => {
     event.stopPropagation();
+    if (!svg || onCorner || event.button !== 0 || (kind !== 'pull' && !middle)) return;
+    svg.focus({ preventScroll: true });
+    svg.setPointerCapture(event.pointerId);
+    const from = pointIn(svg, event);
+    setGrip({ kind, from, start: middle ?? from, view });
   };
   const drag = (event: PointerEvent<SVGSVGElement>): void => {
     if (!grip) return;
-    const at = pointOf(event.currentTarget, event);
-    if (grip.kind === 'turn') return onTurn(Math.round(10 * screenAngleDeg(middle, at)) / 10);
-    onMove(toSky(view, { x: grip.start.x + at.x - grip.from.x, y: grip.start.y + at.y - grip.from.y }));
+    const { kind, from, start, view: before } = grip;
+    const at = pointIn(event.currentTarget, event);
+    const moved = { x: at.x - from.x, y: at.y - from.y };
+    if (kind === 'turn') onTurn(Math.round(10 * screenAngleDeg(start, at)) / 10);
+    else if (kind === 'pull') onLook(pulled(before, moved).centre);
+    else onMove(toSky(before, { x: start.x + moved.x, y: start.y + moved.y }));
   };
-  const angle = (composition.positionAngleDeg * Math.PI) / 180;
-  const reachPx = (framed.reachDeg * HANDLE_REACH * view.widthPx) / view.widthDeg;
-  const handle = { x: middle.x - Math.sin(angle) * reachPx, y: middle.y - Math.cos(angle) * reachPx };
-  const nudge = (right: number, up: number): void => onMove(toSky(view, { x: middle.x + right, y: middle.y - up }));
-  const onKey = (key: string, isFine: boolean): boolean => {
-    const step = isFine ? 1 : 12;
-    const moves: Readonly<Record<string, () => void>> = {
-      ArrowLeft: () => nudge(-step, 0),
-      ArrowRight: () => nudge(step, 0),
-      ArrowUp: () => nudge(0, step),
-      ArrowDown: () => nudge(0, -step),
-      '+': () => onTurn(composition.positionAngleDeg + (isFine ? 0.1 : 1)),
-      '-': () => onTurn(composition.positionAngleDeg - (isFine ? 0.1 : 1)),
+  const letGo = (): void => setGrip(null);
+  const turnBy = (degrees: number): void => onTurn(composition.positionAngleDeg + degrees);
+  // React listens to the wheel passively, which could not keep the page from scrolling.
+  useEffect(() => {
+    const wheel = (event: WheelEvent): void => {
+      // The wheel scrolls the page until the sky has been touched.
+      if (document.activeElement !== svg) return;
+      event.preventDefault();
+      const isOnFrame = (event.target as Element).closest('[data-panels]') !== null;
+      if (isOnFrame) turnBy(Math.sign(event.deltaY) * (event.shiftKey ? 0.1 : 1));
+      else onZoom(event.deltaY > 0 ? ZOOM_STEP : 1 / ZOOM_STEP);
     };
-    moves[key]?.();
-    return key in moves;
+    svg?.addEventListener('wheel', wheel, { passive: false });
+    return () => svg?.removeEventListener('wheel', wheel);
+  });
+
+  const onKey = (event: KeyboardEvent): void => {
+    const by = (right: number, up: number): void => {
+      if (event.altKey) return onLook(pulled(view, { x: -right * PULL_PX, y: up * PULL_PX }).centre);
+      const step = event.shiftKey ? FINE_STEP_PX : STEP_PX;
+      if (middle) onMove(toSky(view, { x: middle.x + right * step, y: middle.y - up * step }));
+    };
+    const keys: Readonly<Record<string, () => void>> = {
+      ArrowLeft: () => by(-1, 0),
+      ArrowRight: () => by(1, 0),
+      ArrowUp: () => by(0, 1),
+      ArrowDown: () => by(0, -1),
+      '+': () => turnBy(event.shiftKey ? 0.1 : 1),
+      '-': () => turnBy(-1),
+      _: () => turnBy(-0.1),
+      c: () => onLook(composition.centre),
+      PageUp: () => onZoom(1 / ZOOM_STEP),
+      PageDown: () => onZoom(ZOOM_STEP),
+    };
+    if (!keys[event.key] || event.ctrlKey || event.metaKey) return;
+    keys[event.key]();
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const bringHere = (event: MouseEvent): void => {
+    if (onCorner) return;
+    const place = toSky(view, pointIn(svg!, event));
+    onMove(place);
+    onLook(place);
   };
   return (
-    <svg
-      viewBox={`0 0 ${view.widthPx} ${view.heightPx}`}
-      className="block w-full touch-none select-none"
-      role="application"
-      aria-label={`Sky around ${formatRightAscension(composition.centre.raDeg)}, ${formatDeclination(composition.centre.decDeg)}: arrow keys move the frame, plus and minus turn it`}
-      tabIndex={0}
-      onPointerMove={drag}
-      onPointerUp={() => setGrip(null)}
-      onPointerCancel={() => setGrip(null)}
-      onWheel={(event) => event.shiftKey && onTurn(composition.positionAngleDeg + Math.sign(event.deltaY))}
-      onKeyDown={(event) => onKey(event.key, event.shiftKey) && event.preventDefault()}
-    >
-      <rect width={view.widthPx} height={view.heightPx} fill="var(--sky-night)" />
+    <div className="relative overflow-hidden bg-[var(--sky-night)]" style={{ height: view.heightPx }}>
       {children}
-      {around && <SkyDrawing view={view} around={around} />}
-      <g onPointerDown={take('move')} className="cursor-move">
-        {framed.panels.map((panel, i) => {
-          const corners = panel.corners.map((corner) => toScreen(view, corner)).filter((point) => point !== null);
-          const centre = toScreen(view, panel.centre);
-          return (
-            <g key={`${panel.row} ${panel.col}`}>
-              <polygon
-                points={corners.map(({ x, y }) => `${x.toFixed(1)},${y.toFixed(1)}`).join(' ')}
-                fill="color-mix(in srgb, var(--moon) 13%, transparent)"
-                stroke="var(--sky-ink)"
-                strokeWidth={1.2}
-              />
-              {framed.panels.length > 1 && centre && (
-                <text
-                  x={centre.x}
-                  y={centre.y}
-                  fill="var(--sky-ink)"
-                  fontSize={13}
-                  textAnchor="middle"
-                  dominantBaseline="central"
-                >
-                  {i + 1}
-                </text>
-              )}
-            </g>
-          );
-        })}
-      </g>
-      <g onPointerDown={take('turn')} className="cursor-grab">
-        <line
-          x1={middle.x}
-          y1={middle.y}
-          x2={handle.x}
-          y2={handle.y}
-          stroke="var(--moon)"
-          strokeWidth={0.8}
-          strokeDasharray="1 4"
-          className="pointer-events-none"
-        />
-        <circle cx={handle.x} cy={handle.y} r={7} fill="var(--sky-night)" stroke="var(--moon)" strokeWidth={1.6} />
-      </g>
-      <text x={view.widthPx / 2} y={15} fill="var(--sky-ink)" fontSize={12} textAnchor="middle">
-        N
-      </text>
-      <text x={8} y={view.heightPx / 2} fill="var(--sky-ink)" fontSize={12}>
-        E
-      </text>
-    </svg>
+      <svg
+        ref={setSvg}
+        width={view.widthPx}
+        height={view.heightPx}
+        className={`absolute inset-0 touch-none select-none will-change-transform focus-visible:outline-2 focus-visible:-outline-offset-2 focus-visible:outline-brass ${onCorner ? 'cursor-crosshair' : 'cursor-grab'}`}
+        role="application"
+        aria-label={`Sky around ${formatRightAscension(composition.centre.raDeg)}, ${formatDeclination(composition.centre.decDeg)}: arrow keys move the frame, plus and minus turn it, with Alt the sky is moved, Page Up and Page Down look closer and wider, c looks at the frame`}
+        tabIndex={0}
+        onPointerDown={take('pull')}
+        onPointerMove={drag}
+        onPointerUp={letGo}
+        onPointerCancel={letGo}
+        onClick={(event) => onCorner?.(toSky(view, pointIn(event.currentTarget, event)))}
+        onDoubleClick={bringHere}
+        onKeyDown={onKey}
+      >
+        {marks}
+        <Panels view={view} composition={composition} framed={framed} onTake={take} />
+        <Compass />
+      </svg>
+    </div>
   );
 }
+
+/** North is up and east to the left, as on the sky one looks up to. */
+const Compass = () => (
+  <g fill="var(--sky-ink)" stroke="none" fontSize={11} className="pointer-events-none">
+    <path d="M34,42V20M34,42H14" stroke="var(--sky-ink)" strokeWidth={0.9} fill="none" />
+    <text x={34} y={15} textAnchor="middle">
+      N
+    </text>
+    <text x={5} y={46}>
+      E
+    </text>
+  </g>
+);

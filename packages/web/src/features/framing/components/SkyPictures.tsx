@@ -1,16 +1,47 @@
 import type { AddressChanges } from '../../../app/address.ts';
+import type { PictureProgress } from '../../../sky-field/SurveyLayer.tsx';
 
 interface SkyPicturesProps {
-  readonly shown: boolean;
-  readonly brightness: number;
-  readonly contrast: number;
-  readonly progress: { readonly wanted: number; readonly there: number; readonly failed: number };
+  readonly wish: SkyWish;
+  readonly widthDeg: number;
+  readonly progress: PictureProgress;
   readonly onChange: (changes: AddressChanges) => void;
+  readonly onWidth: (widthDeg: number) => void;
 }
 
-/** Whether pictures of the sky lie under the map, how bright, and how far they have come. */
-export function SkyPictures({ shown, brightness, contrast, progress, onChange }: SkyPicturesProps) {
+/** What of the sky is shown besides the drawn stars. */
+export interface SkyWish {
+  readonly pictures: boolean;
+  readonly names: boolean;
+  readonly grid: boolean;
+  readonly brightness: number;
+  readonly contrast: number;
+}
+
+export const skyWishFrom = (search: URLSearchParams): SkyWish => ({
+  pictures: search.get('pictures') !== '0',
+  names: search.get('names') !== '0',
+  grid: search.get('grid') === '1',
+  brightness: Number(search.get('bright')) || 1,
+  contrast: Number(search.get('contrast')) || 1,
+});
+
+const CLOSER = 0.8;
+
+/** Whether pictures of the sky lie under the map, how bright, and how far they have come; names, grid, and how much sky. */
+export function SkyPictures({ wish, widthDeg, progress, onChange, onWidth }: SkyPicturesProps) {
+  const { pictures, names, grid, brightness, contrast } = wish;
   const { wanted, there, failed } = progress;
+  const choice = (words: string, key: string, isOn: boolean, usual: boolean) => (
+    <label>
+      <input
+        type="checkbox"
+        checked={isOn}
+        onChange={({ target: { checked } }) => onChange({ [key]: checked === usual ? null : checked ? '1' : '0' })}
+      />{' '}
+      {words}
+    </label>
+  );
   const slider = (name: string, key: string, value: number) => (
     <label className="flex items-center gap-1.5">
       <span className="text-soft">{name}</span>
@@ -27,15 +58,19 @@ export function SkyPictures({ shown, brightness, contrast, progress, onChange }:
   );
   return (
     <div className="mt-1 flex flex-wrap items-center gap-x-5">
-      <label>
-        <input
-          type="checkbox"
-          checked={shown}
-          onChange={(event) => onChange({ pictures: event.target.checked ? null : '0' })}
-        />{' '}
-        picture of the sky
-      </label>
-      {shown && (
+      {choice('picture of the sky', 'pictures', pictures, true)}
+      {choice('names', 'names', names, true)}
+      {choice('grid', 'grid', grid, false)}
+      <span className="whitespace-nowrap">
+        <span className="text-soft">{widthDeg.toFixed(widthDeg < 10 ? 1 : 0)}° of sky</span>{' '}
+        <button type="button" className="act" onClick={() => onWidth(widthDeg * CLOSER)}>
+          closer
+        </button>{' '}
+        <button type="button" className="act" onClick={() => onWidth(widthDeg / CLOSER)}>
+          wider
+        </button>
+      </span>
+      {pictures && (
         <>
           {slider('brightness', 'bright', brightness)}
           {slider('contrast', 'contrast', contrast)}

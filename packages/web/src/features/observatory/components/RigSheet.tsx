@@ -97,6 +97,39 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
             />
           </Line>
         )}
+        {rig.rotatorKind !== 'none' && (
+          <>
+            <Line name="Tube that turns with the camera" unit="mm" help="outer diameter, for turning by a ruler">
+              <EditableText
+                label={`Tube that turns with the camera, ${rig.name}`}
+                disabled={!mayEdit}
+                shown={rig.drawtubeMm === null ? 'not measured' : String(rig.drawtubeMm)}
+                text={String(rig.drawtubeMm ?? '')}
+                onSave={(text) => change({ drawtubeMm: text.trim() === '' ? null : typedNumber(text, 'diameter') })}
+              />
+            </Line>
+            <Line name="Mirrors before the sensor" help="an odd number turns the sky the other way round">
+              <select
+                aria-label={`Mirrors before the sensor, ${rig.name}`}
+                disabled={!mayEdit}
+                value={rig.mirrors}
+                onChange={(event) => void change({ mirrors: event.target.value as Rig['mirrors'] })}
+              >
+                <option value="even">none or an even number</option>
+                <option value="odd">an odd number</option>
+              </select>
+            </Line>
+          </>
+        )}
+        <Line name="Circle of sharp stars" unit="mm" help="diameter on the sensor">
+          <EditableText
+            label={`Circle of sharp stars, ${rig.name}`}
+            disabled={!mayEdit}
+            shown={rig.correctedCircleMm === null ? 'not known' : String(rig.correctedCircleMm)}
+            text={String(rig.correctedCircleMm ?? '')}
+            onSave={(text) => change({ correctedCircleMm: text.trim() === '' ? null : typedNumber(text, 'diameter') })}
+          />
+        </Line>
         <Line name="Filters in the wheel">
           <FilterWheel rig={rig} filters={filters} mayEdit={mayEdit} onFit={change} />
         </Line>
