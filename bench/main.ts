@@ -1,6 +1,7 @@
 // Benchmarks, each paired against something in the same run: npm run bench
 import { benchCatalogueSearch } from './catalogue-search.ts';
 import { benchFinder } from './finder.ts';
+import { benchFit } from './fit.ts';
 import { benchNightTables } from './night-tables.ts';
 import { benchOneNight } from './one-night.ts';
 
@@ -14,5 +15,6 @@ const lines = [
   ...benchNightTables(),
   ...(await benchCatalogueSearch(2000)),
   ...benchFinder(),
+  ...benchFit(),
 ];
 console.log(lines.join('\n'));

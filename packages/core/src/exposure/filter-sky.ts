@@ -1,6 +1,7 @@
 // How bright the sky is in a filter, as a multiple of that filter's own dark zenith: airmass, moonlight and twilight, all added in flux.
 import type { NightTable, TargetSamples } from '../sky/night-table.ts';
 import { moonlightNanolamberts, nanolambertsOf, scatteringAirmass } from '../sky/moonlight.ts';
+import { tenTo } from '../units.ts';
 
 export type FilterClass = 'broadband' | 'narrowband' | 'colour';
 
@@ -43,7 +44,7 @@ export interface SkyLight {
 /** Twilight over the dark zenith in V.
  * @param zenithMagV dark zenith, V magnitudes per square arcsecond */
 export const twilightRatio = (sunAltitudeDeg: number, zenithMagV: number): number =>
-  10 ** (0.4 * (zenithMagV - TWILIGHT_MAG_AT_MINUS_15 + TWILIGHT_MAG_PER_DEG * (Math.min(sunAltitudeDeg, 0) + 15)));
+  tenTo(0.4 * (zenithMagV - TWILIGHT_MAG_AT_MINUS_15 + TWILIGHT_MAG_PER_DEG * (Math.min(sunAltitudeDeg, 0) + 15)));
 
 /** Moonlight over the dark zenith in V. */
 export function moonlightRatio(at: {
@@ -88,7 +89,7 @@ export function skyLightSamples(
 /** The dark sky at an altitude over the dark zenith. Source: Krisciunas & Schaefer 1991, eq. 2, with the filter's own extinction. */
 export function darkRatio(filter: FilterSky, altitudeDeg: number): number {
   const x = scatteringAirmass(90 - altitudeDeg);
-  return 10 ** (-0.4 * filter.extinctionMagPerAirmass * (x - 1)) * x;
+  return tenTo(-0.4 * filter.extinctionMagPerAirmass * (x - 1)) * x;
 }
 
 /** Sky brightness B_f / B0_f in a filter. */

@@ -1,6 +1,6 @@
 // How much an exposure is worth under a given sky: r = T² (B0 + N) / (B + N), 1 for a dark sky at the zenith.
 import { airmass } from '../sky/airmass.ts';
-import { toDeg } from '../units.ts';
+import { tenTo, toDeg } from '../units.ts';
 import type { FilterSky, SkyLight } from './filter-sky.ts';
 import { darkRatio, skyRatio } from './filter-sky.ts';
 
@@ -55,7 +55,7 @@ export const rateModel = (filter: FilterSky, detector: Detector, exposureSec: nu
 
 /** Transparency of the air relative to the zenith: signal lost to extinction, T in the rate. */
 export const transparency = (filter: FilterSky, altitudeDeg: number): number =>
-  10 ** (-0.4 * filter.extinctionMagPerAirmass * (airmass(altitudeDeg) - 1));
+  tenTo(-0.4 * filter.extinctionMagPerAirmass * (airmass(altitudeDeg) - 1));
 
 /** Signal rate of a direction: seconds at a dark zenith that one second here is worth.
  * @returns 0 on or below the horizon, 1 at a dark zenith */

@@ -1,4 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
+import { randomFitWish } from '../../fixtures/fit-wishes.ts';
 import { seededRandom } from '../random.ts';
 import type { SkyPosition } from '../sky/site.ts';
 import { toRad } from '../units.ts';
@@ -8,21 +9,6 @@ import { mosaicOf } from './mosaic.ts';
 import { fromTangentPlane, toTangentPlane } from './tangent-plane.ts';
 
 const random = seededRandom(2_024);
-const between = (from: number, to: number): number => from + (to - from) * random();
-
-/** One to three subjects, discs or drawn outlines, within a few fields of each other. */
-function randomWish(): FitWish {
-  const [widthDeg, heightDeg] = [between(0.3, 3), between(0.3, 3)];
-  const centre = { raDeg: between(0, 360), decDeg: between(-75, 75) };
-  const place = (reach: number): SkyPosition =>
-    fromTangentPlane(centre, { xDeg: between(-reach, reach), yDeg: between(-reach, reach) });
-  const subjects: Subject[] = Array.from({ length: 1 + Math.floor(3 * random()) }, () =>
-    random() < 0.5
-      ? { centre: place(widthDeg), radiusDeg: between(0.02, 0.6) * heightDeg }
-      : { outline: Array.from({ length: 3 + Math.floor(5 * random()) }, () => place(1.5 * heightDeg)) },
-  );
-  return { subjects, widthDeg, heightDeg, overlapShare: between(0.05, 0.3), marginShare: between(0, 0.15), layout: 'one_plane', mostSide: 30 }; // prettier-ignore
-}
 
 /** The plain way: every subject's rim as points, every quarter of a degree, every side counted up. */
 function bruteForce(wish: FitWish, tangent: SkyPosition): { panels: number; marginShare: number } {
@@ -62,7 +48,7 @@ describe('fit for me', () => {
   it('finds as few panels as trying every quarter of a degree, with a margin within half a percent, in 200 cases', () => {
     let checked = 0;
     for (let i = 0; i < 200; i++) {
-      const wish = randomWish();
+      const wish = randomFitWish(random);
       const fit = fitPanels(wish)!;
       const plain = bruteForce(wish, fit.centre);
       expect([i, fit.rows * fit.cols]).toEqual([i, plain.panels]);

@@ -10,7 +10,6 @@ import { sampledCircumstances } from '../limits/sampled-circumstances.ts';
 import { passingStretches } from '../limits/windows.ts';
 import { darkIntervals, hoursOf, sunPassage } from '../sky/events.ts';
 import { angleBetweenDeg, unitVector } from '../sky/frame-of-date.ts';
-import type { Vector3 } from '../sky/frame-of-date.ts';
 import type { HorizonProfile } from '../sky/horizon.ts';
 import type { NightArcs } from '../sky/night-arcs.ts';
 import { darkHoursAbove, halfArcDeg, nightArcs } from '../sky/night-arcs.ts';
@@ -105,10 +104,10 @@ export function sizeFit(fieldShare: number | null): number {
 }
 
 function estimatedWorths(setting: WorthSetting, wish: WorthWish): Worth[] {
-  const nights = arcNights(setting, wish.nights);
+  const hoursOfNight = arcHours(setting, arcNights(setting, wish.nights));
   return wish.objects.map((object, index) => {
     const fieldShare = object.sizeArcmin === null ? null : object.sizeArcmin / 60 / wish.fieldDeg;
-    return { ...worthOf({ index, fieldShare, wish, nightly: arcHours(setting, nights, object) }), nightly: null };
+    return { ...worthOf({ index, fieldShare, wish, nightly: hoursOfNight(object) }), nightly: null };
   });
 }
 
@@ -152,49 +151,70 @@ function arcNights(setting: WorthSetting, nights: readonly Interval[]): ArcNight
 }
 
 /** Usable hours of a place in closed form. Whether the moon shuts a class out while it is up is asked once a night, for a usual
- * pair of altitudes; the horizon's profile is left out.
- * @returns by night, then by class */
-function arcHours(setting: WorthSetting, nights: readonly ArcNight[], position: SkyPosition): number[][] {
-  const vector = unitVector(position);
-  const highestDeg = 90 - Math.abs(setting.site.latitudeDeg - position.decDeg);
-  const classes = setting.classes.map((one) => {
-    const model = rateModel(one.filter, setting.detector, one.exposureSec);
-    const floorDeg = Math.max(one.limits.minAltitudeDeg.value ?? -90, setting.bounds.mountAltitudeMinDeg);
-    return {
-      ...one,
-      model,
-      halfDeg: halfArcDeg(setting.site.latitudeDeg, position.decDeg, floorDeg),
-      best: bestRate(model, setting.site.latitudeDeg, position.decDeg),
-    };
-  });
-  return nights.map((night) =>
-    classes.map((one, c) => {
-      const arcs = night[c];
-      const all = darkHoursAbove(arcs, position.raDeg, one.halfDeg, false);
-      if (all === 0 || arcs.moonUp.length === 0) return all;
-      const moonless = darkHoursAbove(arcs, position.raDeg, one.halfDeg, true);
-      if (moonless === all) return all;
-      return moonShutsOut(setting, one, arcs, vector, highestDeg) ? moonless : all;
-    }),
-  );
+ * pair of altitudes and to the nearest few degrees; the horizon's profile is left out.
+ * @returns what tells a place's hours, by night, then by class */
+function arcHours(setting: WorthSetting, nights: readonly ArcNight[]): (position: SkyPosition) => number[][] {
+  const { latitudeDeg } = setting.site;
+  const classes = setting.classes.map((one) => ({
+    ...one,
+    model: rateModel(one.filter, setting.detector, one.exposureSec),
+    floorDeg: Math.max(one.limits.minAltitudeDeg.value ?? -90, setting.bounds.mountAltitudeMinDeg),
+  }));
+  const moons = nights.map(([{ moon }]) => unitVector(moon));
+  const gates = nights.map((night) => classes.map((one, c) => moonGate(setting, one, night[c])));
+  const none = nights.map(() => classes.map(() => 0));
+  return (position) => {
+    const halves = classes.map(({ floorDeg }) => halfArcDeg(latitudeDeg, position.decDeg, floorDeg));
+    if (halves.every((half) => half === 0)) return none;
+    const vector = unitVector(position);
+    return nights.map((night, n) =>
+      night.map((arcs, c) => {
+        const all = darkHoursAbove(arcs, position.raDeg, halves[c], false);
+        if (all === 0 || arcs.moonUp.length === 0) return all;
+        const moonless = darkHoursAbove(arcs, position.raDeg, halves[c], true);
+        if (moonless === all) return all;
+        return gates[n][c](position.decDeg, angleBetweenDeg(moons[n], vector)) ? moonless : all;
+      }),
+    );
+  };
+}
+
+/** To this many degrees of declination and separation it is asked whether the moon shuts a class out. */
+const GATE_DEG = 2;
+
+/** Whether a night's moon shuts a class out, by declination and separation; what was asked once is known. */
+function moonGate(
+  setting: WorthSetting,
+  one: WorthClass & { readonly model: RateModel },
+  arcs: NightArcs,
+): (decDeg: number, separationDeg: number) => boolean {
+  const known = new Map<number, boolean>();
+  return (decDeg, separationDeg) => {
+    const [dec, separation] = [Math.round(decDeg / GATE_DEG), Math.round(separationDeg / GATE_DEG)];
+    const key = dec * 1000 + separation;
+    const before = known.get(key);
+    if (before !== undefined) return before;
+    const isShut = moonShutsOut(setting, one, arcs, dec * GATE_DEG, separation * GATE_DEG);
+    known.set(key, isShut);
+    return isShut;
+  };
 }
 
 /** A moon that is up stands about here. */
 const USUAL_MOON_ALTITUDE_DEG = 40;
 
 function moonShutsOut(
-  { zenithMagV }: WorthSetting,
-  { filter, limits, model, best }: WorthClass & { readonly model: RateModel; readonly best: number },
+  { zenithMagV, site }: WorthSetting,
+  { filter, limits, model }: WorthClass & { readonly model: RateModel },
   arcs: NightArcs,
-  vector: Vector3,
-  highestDeg: number,
+  decDeg: number,
+  separationDeg: number,
 ): boolean {
-  const separationDeg = angleBetweenDeg(unitVector(arcs.moon), vector);
   const isBright = arcs.moonLitShare >= (limits.moonLitShareMin.value ?? 0);
   if (isBright && separationDeg < (limits.moonSeparationMinDeg.value ?? 0)) return true;
   if (limits.moonAltitudeMaxDeg.value !== null && limits.moonAltitudeMaxDeg.value < USUAL_MOON_ALTITUDE_DEG)
     return true;
-  const altitudeDeg = Math.max(20, highestDeg - 15);
+  const altitudeDeg = Math.max(20, 90 - Math.abs(site.latitudeDeg - decDeg) - 15);
   const moonRatioV = moonlightRatio({
     phaseAngleDeg: arcs.moonPhaseAngleDeg,
     moonAltitudeDeg: USUAL_MOON_ALTITUDE_DEG,
@@ -204,6 +224,7 @@ function moonShutsOut(
   });
   const tolerance = limits.moonlightToleranceMag.value;
   if (tolerance !== null && moonBrighteningMag(filter, altitudeDeg, moonRatioV) > tolerance) return true;
+  const best = bestRate(model, site.latitudeDeg, decDeg);
   return signalRate(model, altitudeDeg, { moonRatioV, twilightRatioV: 0 }) < (limits.minRateShare.value ?? 0) * best;
 }
 
@@ -298,7 +319,7 @@ export function yearOfHours(
   nights: readonly Interval[],
 ): { readonly hours: readonly number[]; readonly moonLitShare: number; readonly darkHours: number }[] {
   const arcs = arcNights(setting, nights);
-  const hours = arcHours(setting, arcs, position);
+  const hours = arcHours(setting, arcs)(position);
   return arcs.map(([first], n) => ({
     hours: hours[n],
     moonLitShare: first.moonLitShare,

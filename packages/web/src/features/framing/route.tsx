@@ -44,7 +44,8 @@ export default function FramingPage() {
   const [skyRef, widthPx] = useWidth(USUAL_WIDTH_PX);
   const [search] = useAddress();
   const rig = observatory?.rigs.find(({ id }) => id === search.get('rig')) ?? observatory?.rigs[0];
-  const framing = useFraming(rig, widthPx);
+  const before = observatory?.rigs.find(({ id }) => id === search.get('before') && id !== rig?.id);
+  const framing = useFraming(rig, before, widthPx);
   if (error) return <Failure words={wordsOf(error)} />;
   if (!observatory) return <Loading what="the rigs" rows={4} />;
   if (!rig) return <Empty title="There is no rig to frame with yet.">Add the first one on the Observatory page.</Empty>;
@@ -61,7 +62,7 @@ export default function FramingPage() {
         <TargetSearch label="target" onChoose={choose} />
       </div>
       {settled ? (
-        <Composing framing={{ ...framing, settled }} rigs={observatory.rigs} rig={rig} skyRef={skyRef} />
+        <Composing framing={{ ...framing, settled }} rig={rig} before={before} skyRef={skyRef} />
       ) : (
         <Empty title="Find a target to frame.">By designation, name, or coordinates like 05 38 42 −69 06 03.</Empty>
       )}
@@ -71,20 +72,18 @@ export default function FramingPage() {
 
 interface ComposingProps {
   readonly framing: Framing;
-  readonly rigs: readonly Rig[];
   readonly rig: Rig;
+  readonly before: Rig | undefined;
   readonly skyRef: (element: HTMLElement | null) => void;
 }
 
-function Composing({ framing, rigs, rig, skyRef }: ComposingProps) {
-  const { search, change, settled, composition, framed: frame, view, around, content, hold } = framing;
+function Composing({ framing, rig, before, skyRef }: ComposingProps) {
+  const { search, change, settled, composition, framed: frame, framedBefore, view, around, content, hold } = framing;
   const { role } = useAccount();
   const [drawn, setDrawn] = useState<readonly SkyPosition[] | null>(null);
   const [shot, setShot] = useState<readonly SkyPosition[] | null>(null);
   const [pictures, setPictures] = useState<PictureProgress>({ wanted: 0, there: 0, failed: 0 });
   const wish = skyWishFrom(search);
-  const before = rigs.find(({ id }) => id === search.get('before') && id !== rig.id);
-  const framedBefore = useMemo(() => (before ? framed(settled, before) : null), [settled, before]);
   // What takes longer than a frame to work out follows the hand, or waits until it rests.
   const settledFrame = useMemo(() => framed(settled, rig), [settled, rig]);
   const troubles = useMemo(
@@ -97,7 +96,7 @@ function Composing({ framing, rigs, rig, skyRef }: ComposingProps) {
   const setSubject = (subject: FramedSubject): void => change(subjectAddress(subject));
   return (
     <div className="mt-4 grid gap-8 lg:grid-cols-[minmax(0,1fr)_340px]">
-      <div>
+      <div className="self-start lg:sticky lg:top-2">
         <div ref={skyRef}>
           <FrameSky
             view={view}

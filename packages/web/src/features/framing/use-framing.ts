@@ -39,14 +39,18 @@ export interface Framing {
   /** As under the hand. */
   readonly composition: Composition;
   readonly framed: Framed;
+  /** Panels of the rig before. */
+  readonly framedBefore: Framed | null;
   readonly view: SkyView;
   readonly around: ReturnType<typeof useAround>;
   readonly content: SkyContent;
   readonly hold: (changes: Partial<InHand>) => void;
 }
 
+/** @param before the rig it was framed with until now, while nobody has said what to keep: both are looked at */
 export function useFraming(
   rig: Rig | undefined,
+  before: Rig | undefined,
   widthPx: number,
 ): Omit<Framing, 'settled'> & { settled: Composition | null } {
   const [search, change] = useAddress({ replace: true });
@@ -56,14 +60,16 @@ export function useFraming(
     change({ ...subjectStays(search, settled), ...addressOf(moved), ...lookAddress({ look, wideDeg }) }),
   );
   const frame = useMemo(() => (rig ? framed(live, rig) : NO_FRAME), [live, rig]);
-  const view = useMemo(() => viewOf(live, frame.reachDeg, widthPx), [live, frame.reachDeg, widthPx]);
-  const settledView = useMemo(() => viewOf(inAddress, frame.reachDeg, widthPx), [inAddress, frame.reachDeg, widthPx]);
+  const framedBefore = useMemo(() => (before && settled ? framed(settled, before) : null), [settled, before]);
+  const reachDeg = Math.max(frame.reachDeg, framedBefore?.reachDeg ?? 0);
+  const view = useMemo(() => viewOf(live, reachDeg, widthPx), [live, reachDeg, widthPx]);
+  const settledView = useMemo(() => viewOf(inAddress, reachDeg, widthPx), [inAddress, reachDeg, widthPx]);
   const around = useAround(settledView, settled !== null && rig !== undefined);
   const content = useMemo(() => {
     const spare = { ...settledView, widthPx: SPARE * settledView.widthPx, widthDeg: SPARE * settledView.widthDeg };
     return contentOf(around ?? { stars: [], objects: [] }, faintStarsFor(spare));
   }, [around, settledView]);
-  return { search, change, settled, composition: live, framed: frame, view, around, content, hold };
+  return { search, change, settled, composition: live, framed: frame, framedBefore, view, around, content, hold };
 }
 
 /** A place that came without its subject: the subject stays there when the frame moves on. */
