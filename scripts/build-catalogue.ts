@@ -44,6 +44,39 @@ const finite = (value: string | number): number | null =>
   Number(value) > -30 && Number(value) < 90 && value !== '' ? Number(value) : null;
 const side = (dim: string): number | null => Number(/^[\d.]+/.exec(dim)?.[0]) || null;
 
+interface Border {
+  readonly id: string;
+  readonly geometry: { readonly coordinates: readonly (readonly (readonly [number, number])[])[] };
+}
+const borders = (
+  JSON.parse(readFileSync(join(source, 'data/constellations.bounds.json'), 'utf8')) as { features: Border[] }
+).features;
+
+const POLAR = ['UMi', 'Oct'];
+const rings = borders.filter(({ id }) => !POLAR.includes(id));
+
+/** The constellation a place lies in: that of no ring is a polar one. Borders run along circles of 1875; between their corners right ascension is taken as linear. */
+function constellationAt(raDeg: number, decDeg: number): string {
+  const isInside = ({ geometry: { coordinates } }: Border): boolean => {
+    const [ring] = coordinates;
+    let crossings = 0;
+    let last = apart(ring[0][0], raDeg);
+    for (let i = 1; i <= ring.length; i++) {
+      const [[, dec0], [ra1, dec1]] = [ring[i - 1], ring[i % ring.length]];
+      // Followed around from corner to corner, so that a ring across the seam stays whole.
+      const next = last + apart(ra1, raDeg + last);
+      for (const turn of [-360, 0, 360])
+        if (last + turn > 0 !== next + turn > 0 && dec0 + ((dec1 - dec0) * (last + turn)) / (last - next) > decDeg)
+          crossings += 1;
+      last = next;
+    }
+    return crossings % 2 === 1;
+  };
+  const [north, south] = POLAR;
+  return rings.find(isInside)?.id.slice(0, 3) ?? (decDeg > 0 ? north : south);
+}
+const apart = (raDeg: number, fromDeg: number): number => ((((raDeg - fromDeg + 180) % 360) + 360) % 360) - 180;
+
 const rows = features
   .map(({ id, properties: { desig, type, mag, dim }, geometry: { coordinates } }) => {
     const name = names[id]?.name ?? names[desig]?.name ?? null;
@@ -57,6 +90,7 @@ const rows = features
       side(dim),
       Number(((ra + 360) % 360).toFixed(4)),
       Number(dec.toFixed(4)),
+      constellationAt(ra, dec),
     ];
   })
   .sort((a, b) => String(a[0]).localeCompare(String(b[0]), 'en', { numeric: true }));
@@ -65,7 +99,7 @@ writeFileSync(
   `[\n${rows.map((row) => JSON.stringify(row)).join(',\n')}\n]\n`,
 );
 const notice =
-  'The table objects.json is made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
+  'The tables objects.json and stars.bin are made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
 writeFileSync(join(root, 'packages/server/catalogue/NOTICE'), notice + readFileSync(join(source, 'LICENSE'), 'utf8'));
 console.log(`${rows.length} objects written`);
 

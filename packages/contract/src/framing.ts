@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { Id, IdParams, Nullable, oneOf } from './common.ts';
+import { Id, IdParams, Nullable, oneOf, Words } from './common.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 /** A panel as framed. */
@@ -60,6 +60,19 @@ export const reframe = operation({
     composition: Type.Optional(CompositionText),
   }),
   response: Reframing,
+});
+
+export const promoteTryOut = operation({
+  method: 'POST',
+  path: '/exposures/promotion',
+  summary:
+    'A draft project from exposures that belong to none: a panel where they looked, a goal for each recipe they were taken by, and their credit in it; can be undone.',
+  access: MEMBERS,
+  body: Type.Object({
+    exposureIds: Type.Array(Id, { minItems: 1, maxItems: 1000, uniqueItems: true }),
+    name: Words(80),
+  }),
+  response: Type.Object({ id: Id, credited: Type.Integer() }),
 });
 
 export const framedAngles = operation({

@@ -281,6 +281,8 @@ const CatalogueFields = {
   sizeArcmin: Nullable(Type.Number()),
   raDeg: Type.Number(),
   decDeg: Type.Number(),
+  /** By its three letters; null for typed coordinates. */
+  constellation: Nullable(Type.String()),
 };
 
 export const searchCatalogue = operation({
@@ -294,7 +296,7 @@ export const searchCatalogue = operation({
   }),
 });
 
-/** One object in a row, to keep the whole table small: designation, name, kind, magnitude, size in arcminutes, right ascension and declination in degrees. */
+/** One object in a row, to keep the whole table small: designation, name, kind, magnitude, size in arcminutes, right ascension and declination in degrees, constellation by its three letters. */
 export const CatalogueRow = Type.Tuple([
   Type.String(),
   Nullable(Type.String()),
@@ -303,6 +305,7 @@ export const CatalogueRow = Type.Tuple([
   Nullable(Type.Number()),
   Type.Number(),
   Type.Number(),
+  Type.String(),
 ]);
 export type CatalogueRow = Static<typeof CatalogueRow>;
 

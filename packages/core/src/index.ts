@@ -32,6 +32,7 @@ export * from './planning/night-request.ts';
 export * from './planning/survey.ts';
 export * from './planning/outlook.ts';
 export * from './planning/plan-night.ts';
+export * from './targets/constellations.ts';
 export * from './targets/coordinates.ts';
 export * from './targets/designations.ts';
 export * from './targets/name-search.ts';

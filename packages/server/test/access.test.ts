@@ -35,6 +35,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /catalogue/objects': 'ghmc',
   'GET /shelf': 'ghmc',
   'GET /rigs/:id/angles': 'ghmc',
+  'POST /exposures/promotion': 'hmc',
   'GET /survey': 'ghmc',
   'PUT /survey': 'c',
   'GET /survey/tiles/:level/:strip/:piece': 'ghmc',

@@ -15,6 +15,8 @@ import {
   listExposures,
   listImports,
   matchByHand,
+  promoteTryOut,
+  readProject,
   readImport,
   undoLast,
 } from '@meridiem/contract';
@@ -245,5 +247,49 @@ describe('exports', () => {
     expect(goals).toHaveLength(stored!.count);
     const targets = readVoTable((await test.call('sam', exportTargets, { query: { format: 'votable' } })).body);
     expect(targets.some((row) => row.panel !== '' && row.ra_deg !== '')).toBe(true);
+  });
+});
+
+describe('a try-out', () => {
+  const START_UTC_MS = 1_700_000_000_000;
+  const taken = async () =>
+    (await test.call('ruan', listExposures, { query: { limit: 500 } })).body.rows.filter(
+      ({ startUtcMs }) => startUtcMs >= START_UTC_MS && startUtcMs < START_UTC_MS + 3_600_000,
+    );
+
+  it('becomes a project with its panel, its goals and its credit, and is taken back whole', async () => {
+    const recipe = await test.database.one<{ exposureSec: number; gain: number; binning: number }>(
+      `SELECT v.exposure_s AS "exposureSec", m.gain, v.binning FROM recipes r JOIN recipe_revisions v ON v.recipe_id = r.id
+       JOIN camera_modes m ON m.id = v.camera_mode_id JOIN filters f ON f.id = r.filter_id JOIN cameras c ON c.id = m.camera_id
+       WHERE f.letter = 'L' AND c.serial = $1 ORDER BY v.seq DESC LIMIT 1`,
+      [panel.cameraName],
+    );
+    const centre = { raDeg: (panel.raDeg + 40) % 360, decDeg: panel.decDeg };
+    const files = ['1', '2', '3'].map((digit, i) => ({
+      ...frame('w-plain.fits', { centre, startUtcMs: START_UTC_MS + i * 600_000, positionAngleDeg: 30, ...recipe! }),
+      name: `${digit}.fits`,
+      dataSha256: digit.repeat(64),
+    }));
+    await apply('ruan', await begun('ruan', files));
+    const rows = await taken();
+    expect(rows.map(({ projectId }) => projectId)).toEqual([null, null, null]);
+    const exposureIds = rows.map(({ id }) => id);
+    const promote = (ids: string[], name = 'From a try-out') =>
+      test.call('ruan', promoteTryOut, { body: { exposureIds: ids, name } });
+    const { body } = await promote(exposureIds);
+    expect(body.credited).toBe(3);
+    const project = (await test.call('ruan', readProject, { params: { id: body.id } })).body;
+    expect(project).toMatchObject({ name: 'From a try-out', state: 'draft' });
+    const [made] = project.panels;
+    expect(made).toMatchObject({ ...centre, positionAngleDeg: 30 });
+    expect(made.goals.map(({ wanted, filterLetter }) => [wanted, filterLetter])).toEqual([[3, 'L']]);
+    expect(made.goals[0].tally.accepted + made.goals[0].tally.undecided).toBe(3);
+    expect(await servedDifferences(test.database)).toEqual([]);
+
+    expect((await promote(exposureIds)).error.message).toMatch(/3 of these exposures belong to a project already/);
+    await test.call('ruan', undoLast);
+    expect((await taken()).map(({ projectId }) => projectId)).toEqual([null, null, null]);
+    expect((await test.call('ruan', readProject, { params: { id: body.id } })).body.state).toBe('retired');
+    expect(await servedDifferences(test.database)).toEqual([]);
   });
 });

@@ -15,6 +15,7 @@ type Row = readonly [
   sizeArcmin: number | null,
   raDeg: number,
   decDeg: number,
+  constellation: string,
 ];
 
 export interface CatalogueObject {
@@ -25,6 +26,7 @@ export interface CatalogueObject {
   readonly sizeArcmin: number | null;
   readonly raDeg: number;
   readonly decDeg: number;
+  readonly constellation: string | null;
 }
 
 interface Catalogue {
@@ -40,8 +42,8 @@ export function loadCatalogue(): Catalogue {
   const rows = JSON.parse(readFileSync(new URL('../../../catalogue/objects.json', import.meta.url), 'utf8')) as Row[];
   const byKey = new Map<string, CatalogueObject>();
   const named: { name: string; object: CatalogueObject }[] = [];
-  for (const [designation, alias, name, kind, mag, sizeArcmin, raDeg, decDeg] of rows) {
-    const object = { designation, name, kind, mag, sizeArcmin, raDeg, decDeg };
+  for (const [designation, alias, name, kind, mag, sizeArcmin, raDeg, decDeg, constellation] of rows) {
+    const object = { designation, name, kind, mag, sizeArcmin, raDeg, decDeg, constellation };
     byKey.set(designationKey(designation), object);
     if (alias) byKey.set(designationKey(alias), object);
     if (name) named.push({ name, object });
@@ -74,7 +76,7 @@ export function createCatalogueService({ database }: { database: Database }) {
       catalogue ??= loadCatalogue();
       return {
         objects: [...new Set(catalogue.byKey.values())].map(
-          ({ designation, name, kind, mag, sizeArcmin, raDeg, decDeg }) => [
+          ({ designation, name, kind, mag, sizeArcmin, raDeg, decDeg, constellation }) => [
             designation,
             name,
             kind,
@@ -82,6 +84,7 @@ export function createCatalogueService({ database }: { database: Database }) {
             sizeArcmin,
             raDeg,
             decDeg,
+            constellation ?? '',
           ],
         ),
       };
@@ -125,7 +128,17 @@ function typedPosition(text: string): CatalogueObject[] | null {
   try {
     const position = parsePosition(parts[1], parts[2]);
     if (!position) return null;
-    return [{ designation: 'Typed place', name: null, kind: 'place', mag: null, sizeArcmin: null, ...position }];
+    return [
+      {
+        designation: 'Typed place',
+        name: null,
+        kind: 'place',
+        mag: null,
+        sizeArcmin: null,
+        constellation: null,
+        ...position,
+      },
+    ];
   } catch (error) {
     if (error instanceof CoreError) return null;
     throw error;

@@ -95,6 +95,7 @@ async function takeBack(queries: Queries, viewer: Viewer, change: StoredChange):
   if (change.entity === 'imports') return takeBackImport(queries, change);
   if (change.entity === 'time_remarks') return takeBackRemark(queries, change);
   if (change.entity === 'reframing') return takeBackReframing(queries, change);
+  if (change.entity === 'promotion') return takeBackPromotion(queries, change);
   if (change.entity === 'shelf') return takeBackShelving(queries, change);
   if (change.entity === 'charging') return takeBackSetting(queries, change);
   throw new ServiceError('NOTHING_TO_UNDO', `"${change.words}" can't be undone`);
@@ -120,6 +121,19 @@ async function takeBackGoals(queries: Queries, { after }: StoredChange): Promise
   const used = await queries.one(`SELECT 1 FROM goal_totals WHERE goal_id = ANY ($1) AND exposure_count > 0`, [ids]);
   if (used) throw new ServiceError('CONFLICT', 'Exposures have been taken for this goal since; switch it off instead');
   await queries.rows('DELETE FROM goals WHERE id = ANY ($1)', [ids]);
+}
+
+/** The exposures belong to nobody again; the project stays as a retired shell, for its history. */
+async function takeBackPromotion(queries: Queries, { entityId, after }: StoredChange): Promise<void> {
+  const later = await queries.one(
+    'SELECT 1 FROM attributions WHERE project_id = $1 AND withdrawn IS NULL AND id <> ALL ($2)',
+    [entityId, after.attributionIds as string[]],
+  );
+  if (later) throw new ServiceError('CONFLICT', 'Other exposures have come to this project since; retire it instead');
+  await queries.rows('UPDATE attributions SET withdrawn = now() WHERE id = ANY ($1) AND withdrawn IS NULL', [
+    after.attributionIds as string[],
+  ]);
+  await queries.rows(`UPDATE projects SET state = 'retired', version = version + 1 WHERE id = $1`, [entityId]);
 }
 
 async function takeBackLimit(queries: Queries, viewer: Viewer, { before, after }: StoredChange): Promise<void> {

@@ -59,7 +59,7 @@ const pointingOf = ({ raDeg, decDeg, positionAngleDeg }: FramedPanel): Pointing 
   positionAngleDeg,
 });
 
-async function sidesOf(queries: Queries, rigId: string): Promise<{ widthDeg: number; heightDeg: number }> {
+export async function sidesOf(queries: Queries, rigId: string): Promise<{ widthDeg: number; heightDeg: number }> {
   const optics = await queries.one<{
     focalLengthMm: number;
     apertureMm: number;

@@ -6,6 +6,7 @@ import type {
   editPanel,
   framedAngles,
   previewReframing,
+  promoteTryOut,
   reframe,
 } from '@meridiem/contract';
 import type { Database, Queries } from '../../database/connection.ts';
@@ -15,6 +16,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editableProject, insertPointing, panelsOf, readPosition } from '../projects/index.ts';
+import { promoted } from './promote.ts';
 import type { FramedProject, Intention } from './reframe.ts';
 import { intentionOf, reframingOf, writeReframing } from './reframe.ts';
 
@@ -79,6 +81,22 @@ export function createFramingService({ database, changes }: { database: Database
       );
       return { angles };
     },
+
+    promote: (viewer: Viewer, body: BodyOf<typeof promoteTryOut>): Promise<ResponseOf<typeof promoteTryOut>> =>
+      database.transaction(async (queries) => {
+        const { project, attributionIds } = await promoted(queries, viewer, body);
+        await changes.record(queries, viewer, {
+          entity: 'promotion',
+          entityId: project.id,
+          projectId: project.id,
+          words: `${body.name}, begun from ${body.exposureIds.length} exposures`,
+          before: {},
+          after: { attributionIds },
+        });
+        for (const topic of ['projects', 'ledger', 'plan'] as const)
+          await announce(queries, viewer.observatoryId, topic);
+        return project;
+      }),
 
     /** One panel by typed coordinates. Where credit would be lost it is refused: that is looked at first, by framing anew. */
     editPanel: (viewer: Viewer, panelId: string, body: BodyOf<typeof editPanel>): Promise<{ ok: true }> =>

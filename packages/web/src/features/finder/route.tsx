@@ -13,12 +13,13 @@ import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { framingOfTarget } from '../../targets/framing-address.ts';
 import type { FinderTarget } from './components/ChosenTarget.tsx';
 import { ChosenTarget } from './components/ChosenTarget.tsx';
+import { Filters } from './components/Filters.tsx';
 import { MOST_COMPARED, RankedList } from './components/RankedList.tsx';
 import { Shelf } from './components/Shelf.tsx';
 import { SideBySide } from './components/SideBySide.tsx';
 import { WholeSky } from './components/WholeSky.tsx';
+import { passing } from './filters.ts';
 import { nightsFrom, shorterSideDeg, worthSetting } from './setting.ts';
-import { isRobust } from './target-words.ts';
 import { useRanking } from './use-ranking.ts';
 
 const VIEWS = [
@@ -69,7 +70,7 @@ export default function FinderPage() {
   const year = useMemo(() => (observatory ? nightsFrom(observatory, YEAR_NIGHTS) : []), [settingKey]); // eslint-disable-line react-hooks/exhaustive-deps
   const targets = useMemo(
     (): FinderTarget[] =>
-      (catalogue?.objects ?? []).map(([designation, name, kind, mag, sizeArcmin, raDeg, decDeg]) => ({
+      (catalogue?.objects ?? []).map(([designation, name, kind, mag, sizeArcmin, raDeg, decDeg, constellation]) => ({
         designation,
         name,
         kind,
@@ -77,6 +78,7 @@ export default function FinderPage() {
         sizeArcmin,
         raDeg,
         decDeg,
+        constellation,
       })),
     [catalogue],
   );
@@ -106,16 +108,11 @@ export default function FinderPage() {
   );
   const { ranked, share, tookMs, cancel } = useRanking(order);
   const kinds = useMemo(() => [...new Set(targets.map(({ kind }) => kind))].sort(), [targets]);
-  const rows = useMemo(() => {
-    const kind = search.get('kind');
-    const faintest = Number(search.get('mag')) || null;
-    return (ranked ?? [])
-      .filter(({ worth }) => worth > 0)
-      .map((worth) => ({ worth, target: targets[worth.index] }))
-      .filter(({ target }) => target && (!kind || target.kind === kind))
-      .filter(({ target }) => faintest === null || (target.mag !== null && target.mag <= faintest))
-      .filter(({ target }) => search.get('robust') !== '1' || isRobust(target));
-  }, [ranked, targets, search]);
+  const rows = useMemo(
+    () =>
+      ranked && setting && year[0] ? passing(ranked, targets, search, { site: setting.site, night: year[0] }) : [],
+    [ranked, targets, search, setting, year],
+  );
 
   if (error) return <Failure words={wordsOf(error)} />;
   if (!observatory || !setting || !night) return <Loading what="the catalogue" rows={8} />;
@@ -207,39 +204,7 @@ export default function FinderPage() {
             ))}
           </select>
         </label>
-        <label>
-          <span className="text-soft">kind</span>{' '}
-          <select
-            className="max-w-44"
-            value={search.get('kind') ?? ''}
-            onChange={(event) => change({ kind: event.target.value })}
-          >
-            <option value="">any</option>
-            {kinds.map((kind) => (
-              <option key={kind}>{kind}</option>
-            ))}
-          </select>
-        </label>
-        <label>
-          <span className="text-soft">down to magnitude</span>{' '}
-          <input
-            type="number"
-            className="w-16"
-            min={0}
-            max={20}
-            step={0.5}
-            value={search.get('mag') ?? ''}
-            onChange={(event) => change({ mag: event.target.value })}
-          />
-        </label>
-        <label>
-          <input
-            type="checkbox"
-            checked={search.get('robust') === '1'}
-            onChange={(event) => change({ robust: event.target.checked ? '1' : null })}
-          />{' '}
-          for bright nights
-        </label>
+        <Filters search={search} kinds={kinds} onChange={change} />
         <span className="ml-auto text-soft" role="status">
           {share !== null ? (
             <>

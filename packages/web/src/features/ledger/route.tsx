@@ -5,11 +5,13 @@ import { Link } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
+import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours } from '../../words/format.ts';
 import { AlertList } from './components/AlertList.tsx';
 import { LedgerTable } from './components/LedgerTable.tsx';
+import { Promote } from './components/Promote.tsx';
 import { ReasonDialog } from './components/ReasonDialog.tsx';
 import type { LedgerFilters } from './queries.ts';
 import {
@@ -38,6 +40,7 @@ export default function LedgerPage() {
   const { data: observatory } = useLedgerObservatory();
   const { zone, words: zoneWords } = useShownZone(observatory?.timeZone ?? 'utc');
   const { data: lost } = useReasons(filters);
+  const { role } = useAccount();
   const judge = useJudge();
   const notice = useNotice();
   const [selection, setSelection] = useState(EMPTY_SELECTION);
@@ -150,6 +153,7 @@ export default function LedgerPage() {
             {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>
           </button>
         ))}
+        {role !== 'guest' && <Promote rows={rows.filter(({ id }) => judged(selection, rowIds).includes(id))} />}
         <span className="ml-2">arrows move, space selects, shift extends</span>
       </p>
       {rows.length === 0 ? (

@@ -23,6 +23,8 @@ export interface FinderTarget extends SkyPosition {
   readonly kind: string;
   readonly mag: number | null;
   readonly sizeArcmin: number | null;
+  /** By its three letters. */
+  readonly constellation: string | null;
 }
 
 interface ChosenTargetProps {

@@ -75,6 +75,7 @@ export function Shelf({ site, nowUtcMs, imageScaleArcsecPerPx, mayChange, onChoo
                         kind: target.orbit ? target.orbit.kind.replace('_', ' ') : 'kept target',
                         mag: null,
                         sizeArcmin: target.sizeArcmin,
+                        constellation: null,
                         ...place,
                       })
                     }
