@@ -155,3 +155,42 @@ test('what can’t be framed is said at its place', async ({ page }) => {
     .setInputFiles({ name: 'holiday.fits', mimeType: 'image/fits', buffer: Buffer.from('not a picture of the sky') });
   await expect(shot.getByRole('alert')).toContainText('holiday.fits can’t be read as a FITS picture');
 });
+
+test('a published picture is placed by two stars, and the frame follows it', async ({ page }) => {
+  const [raDeg, decDeg, widthDeg] = [83.8, -5.4, 6];
+  await enterAs(page, 'Ruan Aldous', `/framing?target=Sword&ra=${raDeg}&dec=${decDeg}&angle=20&wide=6&pictures=0`);
+  // A picture of the same sky, north up, whose stars are where the catalogue has them.
+  const picture = await (await page.request.get(urlOf(`/api/survey/thumbnail?raDeg=${raDeg}&decDeg=${decDeg}&widthDeg=${widthDeg}`))).body(); // prettier-ignore
+  await page.getByText('A picture to go by').click();
+  const room = page.getByRole('region', { name: 'A picture to go by' });
+  await room
+    .getByLabel('A published picture')
+    .setInputFiles({ name: 'holiday.png', mimeType: 'image/png', buffer: Buffer.from('no') });
+  await expect(room.getByRole('alert')).toContainText('holiday.png can’t be read as a picture');
+  await room
+    .getByLabel('A published picture')
+    .setInputFiles({ name: 'sword.png', mimeType: 'image/png', buffer: picture });
+  const around = await (await page.request.get(urlOf(`/api/catalogue/around?raDeg=${raDeg}&decDeg=${decDeg}&radiusDeg=2`))).json(); // prettier-ignore
+  const [first] = around.stars as [number, number, number][];
+  const second = around.stars.find(([ra, dec]: [number, number]) => Math.hypot(ra - first[0], dec - first[1]) > 1);
+  const shown = room.getByRole('img', { name: 'sword.png' });
+  const sky = page.getByRole('application', { name: /Sky around/ });
+  for (const [ra, dec] of [first, second]) {
+    // So near the equator and the centre right ascension and declination are the plane's own coordinates.
+    const share = {
+      x: 0.5 - ((ra - raDeg) * Math.cos((dec * Math.PI) / 180)) / widthDeg,
+      y: (decDeg - dec) / widthDeg,
+    };
+    const inPicture = (await shown.boundingBox())!;
+    await shown.click({ position: { x: share.x * inPicture.width, y: (share.y + 0.5) * inPicture.height } });
+    await expect(room.getByRole('status')).toContainText('on the sky');
+    await sky.scrollIntoViewIfNeeded();
+    const onSky = (await sky.boundingBox())!;
+    await page.mouse.click(onSky.x + share.x * onSky.width, onSky.y + onSky.height / 2 + share.y * onSky.width);
+  }
+  await room.getByRole('button', { name: 'Frame the same' }).click();
+  await expect.poll(() => Math.abs(Number(new URL(page.url()).searchParams.get('dec')) - decDeg)).toBeLessThan(0.1);
+  await expect
+    .poll(() => Math.abs(((Number(new URL(page.url()).searchParams.get('angle')) + 180) % 360) - 180))
+    .toBeLessThan(4);
+});

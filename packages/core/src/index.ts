@@ -51,6 +51,7 @@ export * from './framing/rig-change.ts';
 export * from './framing/sensor.ts';
 export * from './framing/test-shot.ts';
 export * from './framing/grid.ts';
+export * from './framing/picture-place.ts';
 export * from './framing/tangent-plane.ts';
 export * from './exposure/conditions.ts';
 export * from './ledger/judging.ts';

@@ -2,28 +2,31 @@ import type { Rig } from '@meridiem/contract';
 import { readObservatory } from '@meridiem/contract';
 import type { SkyPosition } from '@meridiem/core';
 import { useQuery } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
+import { PictureLayer } from '../../sky-field/PictureLayer.tsx';
+import { starMeant } from '../../sky-field/star-meant.ts';
 import { SkyMap } from '../../sky-field/SkyMap.tsx';
 import type { PictureProgress } from '../../sky-field/SurveyLayer.tsx';
 import { SurveyLayer } from '../../sky-field/SurveyLayer.tsx';
 import type { FoundTarget } from '../../targets/FoundTargets.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
+import { Room } from '../../ui/Room.tsx';
 import { useWidth } from '../../ui/use-width.ts';
-import { BeginProject } from './components/BeginProject.tsx';
+import { Amounts } from './components/Amounts.tsx';
 import { CameraAngle } from './components/CameraAngle.tsx';
 import { FieldStars, troublesIn } from './components/FieldStars.tsx';
 import { FitForMe } from './components/FitForMe.tsx';
-import { FrameAnew } from './components/FrameAnew.tsx';
 import { FrameSky } from './components/FrameSky.tsx';
 import { FramingFiles } from './components/FramingFiles.tsx';
-import { KeepComposition } from './components/KeepComposition.tsx';
 import { Marks } from './components/Marks.tsx';
 import { Numbers } from './components/Numbers.tsx';
+import type { LaidPicture } from './components/ReferencePicture.tsx';
+import { ReferencePicture } from './components/ReferencePicture.tsx';
 import { KeepWhat, RigChoice } from './components/RigChoice.tsx';
+import { Sending } from './components/Sending.tsx';
 import { SkyPictures, skyWishFrom } from './components/SkyPictures.tsx';
 import { Subjects } from './components/Subjects.tsx';
 import { TargetSearch } from './components/TargetSearch.tsx';
@@ -31,9 +34,11 @@ import { TestShot } from './components/TestShot.tsx';
 import type { Framing } from './use-framing.ts';
 import { clampedWidthDeg, useFraming } from './use-framing.ts';
 import type { Composition, FramedSubject } from './view-model.ts';
-import { addressOf, amountsOf, compositionText, framed, sentPanels, subjectAddress } from './view-model.ts';
+import { addressOf, framed, subjectAddress } from './view-model.ts';
 
 const USUAL_WIDTH_PX = 860;
+/** A click means what is this near. */
+const CLICK_PX = 10;
 
 /** Panels on the sky before they are anybody's project. The whole composition is in the address. */
 export default function FramingPage() {
@@ -82,6 +87,8 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
   const { role } = useAccount();
   const [drawn, setDrawn] = useState<readonly SkyPosition[] | null>(null);
   const [shot, setShot] = useState<readonly SkyPosition[] | null>(null);
+  const [laid, setLaid] = useState<LaidPicture | null>(null);
+  const [picked, setPicked] = useState<((star: SkyPosition) => void) | null>(null);
   const [pictures, setPictures] = useState<PictureProgress>({ wanted: 0, there: 0, failed: 0 });
   const wish = skyWishFrom(search);
   // What takes longer than a frame to work out follows the hand, or waits until it rests.
@@ -106,7 +113,12 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
             onTurn={(positionAngleDeg) => hold({ positionAngleDeg })}
             onLook={look}
             onZoom={(factor) => zoom(view.widthDeg * factor)}
-            onCorner={drawn && ((corner) => setDrawn([...drawn, corner]))}
+            onCorner={
+              drawn
+                ? (corner) => setDrawn([...drawn, corner])
+                : picked &&
+                  ((place) => picked(starMeant(place, around?.stars ?? [], (CLICK_PX * view.widthDeg) / view.widthPx)))
+            }
             marks={
               <Marks
                 view={view}
@@ -122,6 +134,7 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
             {wish.pictures && (
               <SurveyLayer view={view} brightness={wish.brightness} contrast={wish.contrast} onProgress={setPictures} />
             )}
+            {laid && <PictureLayer view={view} {...laid} />}
             <SkyMap view={view} content={content} names={wish.names} grid={wish.grid} />
           </FrameSky>
         </div>
@@ -182,91 +195,19 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
         <Room title="Test shot">
           <TestShot composition={settled} framed={settledFrame} rig={rig} onShow={setShot} onTake={take} />
         </Room>
+        <Room title="A picture to go by">
+          <ReferencePicture laid={laid} onPickStar={(then) => setPicked(() => then)} onLay={setLaid} onTake={take} />
+        </Room>
         <Room title="Files">
           <FramingFiles composition={settled} framed={settledFrame} rig={rig} onTake={take} onSubject={setSubject} />
         </Room>
         {role !== 'guest' && settledFrame.panels.length > 0 && (
-          <Sending framing={framing} framedPanels={sentPanels(settledFrame.panels)} rig={rig} />
+          <Sending framing={framing} framed={settledFrame} rig={rig} />
         )}
       </aside>
     </div>
   );
 }
 
-/** Facts, remarks and what stands in the way, following the hand. */
-function Amounts({
-  composition,
-  framed: frame,
-  rig,
-  onChange,
-}: Pick<Framing, 'composition' | 'framed'> & { rig: Rig; onChange: Framing['change'] }) {
-  const [shownComposition, shownFrame] = [useDeferredValue(composition), useDeferredValue(frame)];
-  const { facts, remarks, problem } = useMemo(
-    () => amountsOf(shownComposition, shownFrame, rig),
-    [shownComposition, shownFrame, rig],
-  );
-  return (
-    <>
-      <ul className="mt-4" aria-label="What it amounts to">
-        {facts.map((fact) => (
-          <li key={fact} className="rule py-1">
-            {fact}
-          </li>
-        ))}
-        {remarks.map((remark) => (
-          <li key={remark} className="rule py-1 text-signal">
-            {remark}
-          </li>
-        ))}
-      </ul>
-      {problem && (
-        <div role="alert" className="mt-3 border-l-2 border-signal py-1 pl-3">
-          <p>{problem}</p>
-          {composition.layout === 'one_plane' && (
-            <button type="button" className="act mt-2" onClick={() => onChange({ layout: 'one_angle' })}>
-              Use one camera angle
-            </button>
-          )}
-        </div>
-      )}
-    </>
-  );
-}
-
-/** Where the composition goes: a new project, one that is there, or the shelf. */
-function Sending({
-  framing: { settled, search },
-  framedPanels,
-  rig,
-}: {
-  framing: Framing;
-  framedPanels: ReturnType<typeof sentPanels>;
-  rig: Rig;
-}) {
-  const { problem } = amountsOf(settled, framed(settled, rig), rig);
-  const text = compositionText(search, rig.id);
-  if (problem) return null;
-  return (
-    <>
-      <BeginProject composition={settled} rigId={rig.id} panels={framedPanels} compositionText={text} />
-      <FrameAnew rigId={rig.id} panels={framedPanels} compositionText={text} projectId={search.get('project') ?? ''} />
-      <KeepComposition composition={settled} compositionText={text} />
-    </>
-  );
-}
-
 const starsRemark = (count: number): string | undefined =>
   count === 0 ? undefined : count === 1 ? 'one to mind' : `${count} to mind`;
-
-/** One concern of framing, folded away and not worked out until it is wanted. */
-function Room({ title, remark, children }: { title: string; remark?: string; children: ReactNode }) {
-  const [isOpen, setOpen] = useState(false);
-  return (
-    <details className="rule py-1.5" onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="cursor-pointer font-serif">
-        {title} {remark && <span className="font-sans text-sm text-signal">{remark}</span>}
-      </summary>
-      {isOpen && <div className="py-2">{children}</div>}
-    </details>
-  );
-}

@@ -1,0 +1,29 @@
+import type { Rig } from '@meridiem/contract';
+import type { Framing } from '../use-framing.ts';
+import type { Framed } from '../view-model.ts';
+import { amountsOf, compositionText, sentPanels } from '../view-model.ts';
+import { BeginProject } from './BeginProject.tsx';
+import { FrameAnew } from './FrameAnew.tsx';
+import { KeepComposition } from './KeepComposition.tsx';
+
+interface SendingProps {
+  readonly framing: Framing;
+  /** Of the settled composition. */
+  readonly framed: Framed;
+  readonly rig: Rig;
+}
+
+/** Where the composition goes: a new project, one that is there, or the shelf. */
+export function Sending({ framing: { settled, search }, framed, rig }: SendingProps) {
+  const { problem } = amountsOf(settled, framed, rig);
+  const panels = sentPanels(framed.panels);
+  const text = compositionText(search, rig.id);
+  if (problem) return null;
+  return (
+    <>
+      <BeginProject composition={settled} rigId={rig.id} panels={panels} compositionText={text} />
+      <FrameAnew rigId={rig.id} panels={panels} compositionText={text} projectId={search.get('project') ?? ''} />
+      <KeepComposition composition={settled} compositionText={text} />
+    </>
+  );
+}
