@@ -53,7 +53,8 @@ describe('card values', () => {
   it('are numbers whatever number is written', () =>
     fc.assert(
       fc.property(fc.double({ noNaN: true, noDefaultInfinity: true }), (number) => {
-        expect(value(`KEY     = ${String(number)}`)).toBe(number);
+        // Written, a negative zero has lost its sign.
+        expect(value(`KEY     = ${String(number)}`)).toBe(number + 0);
       }),
     ));
 });
