@@ -56,7 +56,7 @@ export function Filters({ search, kinds, onChange }: FiltersProps) {
         Object.keys(SIDES).map((side) => [side, side] as const),
       )}
       {number('down to', 'mag', ' mag', 20)}
-      {number('from', 'from', '′', 5000)}
+      {number('size from', 'from', '′', 5000)}
       {number('to', 'to', '′', 5000)}
       <label>
         <input
