@@ -1,33 +1,36 @@
 // First plans: nights walked forward with the priced night as a guide, a few price rounds apart.
 import type { Block, Decoder } from './decoder.ts';
-import { raisePrices } from './bound.ts';
+import type { Duals } from './duals.ts';
+import { firstDuals, loweredBound } from './duals.ts';
 import type { GoalRecord } from './objective.ts';
-import { meanRate } from './objective.ts';
+import { meanRateOfRun } from './objective.ts';
 import type { PricedNight, Prices } from './priced-night.ts';
-import { nightPricer, timeShareCredits } from './priced-night.ts';
+import { nightPricer } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
 
-const STEP_SEC = 300;
-const PRICE_ROUNDS = 4;
+const STEP_SEC = 180;
+/** Rounds of lowering the bound, and how often a night is walked along them. */
+const ROUNDS = 20;
+const WALKED_EVERY = 5;
 /** A run is weighed in pieces of this length before asking again what is best. */
 const PIECE_SEC = 1500;
 
 /** The best of several guided nights, as blocks for the search to improve. */
 export function constructedBlocks(decoder: Decoder): Block[] {
   const { problem, goals } = decoder;
-  const { credit } = timeShareCredits(problem);
-  const count = new Float64Array(goals.length);
   const stepSec = Math.max(1, Math.min(STEP_SEC, problem.lengthSec / 24));
-  const priced = nightPricer(problem, goals, stepSec);
-  let best: { blocks: Block[]; value: number } = { blocks: [], value: -Infinity };
-  for (let round = 0; round < PRICE_ROUNDS; round++) {
-    const prices = { count, credit };
-    const guide = priced(prices);
-    const blocks = guidedBlocks(problem, goals, guide, prices);
-    const value = decoder.valueOf(blocks);
-    if (value > best.value) best = { blocks, value };
-    raisePrices(count, goals, guide.usage, 0.5 / (1 + round / 3));
-  }
+  const duals = firstDuals(problem);
+  let best: { blocks: Block[]; value: number } = { blocks: [], value: 0 };
+  loweredBound(goals, nightPricer(problem, goals, stepSec, 'nearest'), duals, {
+    rounds: ROUNDS,
+    reached: () => best.value,
+    onNight: (guide, prices, round) => {
+      if (round % WALKED_EVERY !== WALKED_EVERY - 1) return;
+      const blocks = guidedBlocks(decoder, guide, prices, duals.terms);
+      const value = decoder.valueOf(blocks);
+      if (value > best.value) best = { blocks, value };
+    },
+  });
   return best.blocks;
 }
 
@@ -39,23 +42,21 @@ interface Piece {
   readonly worth: number;
 }
 
-function guidedBlocks(
-  problem: NightProblem,
-  goals: readonly GoalRecord[],
-  guide: PricedNight,
-  prices: Prices,
-): Block[] {
-  const left = goals.map((goal) => goal.count);
+/** Walks the night forward, piece by piece, always to what is worth most with the priced night ahead of it. */
+function guidedBlocks(decoder: Decoder, guide: PricedNight, prices: Prices, terms: Duals['terms']): Block[] {
+  const { problem, goals } = decoder;
+  const placed = new Float64Array(goals.length);
   const blocks: Block[] = [];
   let clockSec = 0;
   let last = -1;
   while (clockSec < problem.lengthSec) {
-    const piece = bestPiece(problem, goals, guide, prices, { clockSec, last, left });
+    const credit = creditsNow(goals, terms, placed);
+    const piece = bestPiece(decoder, guide, { count: prices.count, credit }, { clockSec, last, placed });
     if (!piece) {
       clockSec += guide.stepSec;
       continue;
     }
-    left[piece.goal] -= piece.count;
+    placed[piece.goal] += piece.count;
     const previous = blocks[blocks.length - 1];
     if (previous?.goal === piece.goal) previous.count += piece.count;
     else blocks.push({ goal: piece.goal, count: piece.count, earliestSec: 0 });
@@ -65,19 +66,37 @@ function guidedBlocks(
   return blocks;
 }
 
-/** The piece with the most value per priced hour ahead, or none where waiting is better. */
-function bestPiece(
-  problem: NightProblem,
-  goals: readonly GoalRecord[],
-  guide: PricedNight,
-  prices: Prices,
-  at: { clockSec: number; last: number; left: readonly number[] },
-): Piece | null {
+/** What one exposure more moves a balance or a completion by, if its fellows behind it follow: the real thing pays the least of them only,
+ * so a walk that followed the relaxed credits would serve one filter all night. */
+function creditsNow(goals: readonly GoalRecord[], terms: Duals['terms'], placed: Float64Array): Float64Array {
+  const credit = new Float64Array(goals.length);
+  for (const { weight, goals: own, ahead, whole } of terms) {
+    const fraction = own.map((g, i) => ahead[i] + placed[g] / whole[i]);
+    const least = Math.min(...fraction);
+    if (least >= 1) continue;
+    const isBehind = own.map((g, i) => fraction[i] <= least + PIECE_SEC / 2 / (whole[i] * goals[g].cycleSec));
+    const behindSec = own.reduce((sum, g, i) => sum + (isBehind[i] ? whole[i] * goals[g].cycleSec : 0), 0);
+    own.forEach((g, i) => {
+      if (isBehind[i]) credit[g] += (weight * goals[g].cycleSec) / behindSec;
+    });
+  }
+  return credit;
+}
+
+interface Standing {
+  readonly clockSec: number;
+  readonly last: number;
+  readonly placed: Float64Array;
+}
+
+/** The piece with the most value together with the priced night after it; none where nothing can begin soon. */
+function bestPiece({ problem, goals }: Decoder, guide: PricedNight, prices: Prices, at: Standing): Piece | null {
   const panel = at.last < 0 ? -1 : goals[at.last].panel;
   let best: Piece | null = null;
-  let bestWorth = panel < 0 ? 0 : worthAt(guide, at.clockSec + guide.stepSec, panel, problem.panelCount) + 1e-12;
+  // Waiting is no rival: the priced night credits every second in full and would always rather wait than do a real thing.
+  let bestWorth = -Infinity;
   for (let g = 0; g < goals.length; g++) {
-    if (at.left[g] <= 0) continue;
+    if (at.placed[g] >= goals[g].count) continue;
     const piece = pieceOf(problem, goals[g], g, panel, at, prices);
     if (!piece || piece.startSec > at.clockSec + 1800) continue;
     const worth = piece.worth + worthAt(guide, piece.endSec, goals[g].panel, problem.panelCount);
@@ -91,7 +110,7 @@ function pieceOf(
   goal: GoalRecord,
   g: number,
   panel: number,
-  at: { clockSec: number; last: number; left: readonly number[] },
+  at: Standing,
   prices: Prices,
 ): Piece | null {
   const changeSec =
@@ -105,11 +124,10 @@ function pieceOf(
     const startSec = Math.max(readySec, goal.fromSec[w]);
     const fits = Math.floor((goal.toSec[w] - startSec - goal.exposureSec + 1e-6) / goal.cycleSec) + 1;
     if (fits < 1) continue;
-    const count = Math.min(fits, at.left[g], Math.max(1, Math.round(PIECE_SEC / goal.cycleSec)));
-    let worth = 0;
-    for (let i = 0; i < count; i++)
-      worth += goal.value * meanRate(goal, startSec + i * goal.cycleSec) + prices.credit[g] - prices.count[g];
-    return { goal: g, count, startSec, endSec: startSec + count * goal.cycleSec, worth };
+    const left = goal.count - at.placed[g];
+    const count = Math.min(fits, left, Math.max(1, Math.round(PIECE_SEC / goal.cycleSec)));
+    const each = goal.value * meanRateOfRun(goal, startSec, count) + prices.credit[g] - prices.count[g];
+    return { goal: g, count, startSec, endSec: startSec + count * goal.cycleSec, worth: count * each };
   }
   return null;
 }

@@ -20,14 +20,20 @@ export function improvedBlocks(
   const movable = movableGoals(decoder);
   if (movable.length === 0) return [...start];
   const bundles = bundlesOf(decoder, movable);
+  const stays = new EvenStays(decoder, movable);
   let current = copied(start);
   let value = decoder.valueOf(current);
   let best = { blocks: current, value };
   const scale = Math.max(1e-9, value) / Math.max(1, decoder.problem.lengthSec / 3600);
   for (let i = 0; i < iterations; i++) {
     const temperature = scale * HOT * (COLD / HOT) ** (i / iterations);
+    const kind = random();
     const candidate =
-      random() < BUNDLE_SHARE ? bundled(decoder, current, bundles, random) : moved(decoder, current, movable, random);
+      kind < BUNDLE_SHARE
+        ? bundled(decoder, current, bundles, random)
+        : kind < BUNDLE_SHARE + STAY_SHARE
+          ? withStay(decoder, current, stays, random)
+          : moved(decoder, current, movable, random);
     const candidateValue = decoder.valueOf(candidate);
     if (candidateValue >= value || random() < Math.exp((candidateValue - value) / temperature)) {
       [current, value] = [decoder.withoutIdle(candidate), candidateValue];
@@ -40,6 +46,81 @@ export function improvedBlocks(
 
 /** How often a whole panel or project is moved at once: what completion and balance pay for only together. */
 const BUNDLE_SHARE = 0.08;
+
+/** How often a stay on one panel is filled anew, evenly: balance pays for its filters only together. */
+const STAY_SHARE = 0.12;
+const [SHORTEST_STAY_SEC, LONGEST_STAY_SEC] = [1800, 14_400];
+
+/** Fills a stay anew, longer or shorter than it was, or puts a new one somewhere. */
+function withStay(decoder: Decoder, blocks: readonly Block[], stays: EvenStays, random: Random): Block[] {
+  const panelOf = (block: Block): number => decoder.goals[block.goal].panel;
+  if (blocks.length === 0 || random() < 0.35) {
+    const lengthSec = SHORTEST_STAY_SEC + random() * (LONGEST_STAY_SEC - SHORTEST_STAY_SEC);
+    const panel = stays.panels[pick(random, stays.panels.length)];
+    const others = random() < 0.5 ? blocks.filter((block) => panelOf(block) !== panel) : [...blocks];
+    const at = pick(random, others.length + 1);
+    return [...others.slice(0, at), ...stays.filled(panel, lengthSec, random), ...others.slice(at)];
+  }
+  const middle = pick(random, blocks.length);
+  const panel = panelOf(blocks[middle]);
+  let [first, last] = [middle, middle];
+  while (first > 0 && panelOf(blocks[first - 1]) === panel) first -= 1;
+  while (last < blocks.length - 1 && panelOf(blocks[last + 1]) === panel) last += 1;
+  const own = blocks.slice(first, last + 1);
+  const lengthSec = own.reduce((sum, { goal, count }) => sum + count * decoder.goals[goal].cycleSec, 0);
+  const filled = stays.filled(panel, lengthSec * (0.6 + 0.9 * random()), random);
+  return [...blocks.slice(0, first), ...filled, ...blocks.slice(last + 1)];
+}
+
+/** Stays that raise a panel's filters together. */
+class EvenStays {
+  readonly panels: readonly number[];
+  readonly #decoder: Decoder;
+  /** Per panel its movable goals with what each has and wants. */
+  readonly #goals: ReadonlyMap<
+    number,
+    readonly { readonly goal: number; readonly done: number; readonly wanted: number }[]
+  >;
+
+  constructor(decoder: Decoder, movable: readonly number[]) {
+    this.#decoder = decoder;
+    const known = new Map(
+      decoder.problem.balances.flatMap(({ members }) => members.map((member) => [member.goal, member])),
+    );
+    const goals = new Map<number, { goal: number; done: number; wanted: number }[]>();
+    for (const goal of movable) {
+      const { panel, count } = decoder.goals[goal];
+      const { done, wanted } = known.get(goal) ?? { done: 0, wanted: count };
+      goals.set(panel, [...(goals.get(panel) ?? []), { goal, done, wanted }]);
+    }
+    this.#goals = goals;
+    this.panels = [...goals.keys()];
+  }
+
+  /** Blocks of about a length whose goals end at one fraction, as far as each has exposures left. */
+  filled(panel: number, lengthSec: number, random: Random): Block[] {
+    const own = this.#goals.get(panel)!;
+    const countsAt = (level: number): number[] =>
+      own.map(({ goal, done, wanted }) =>
+        Math.min(this.#decoder.goals[goal].count, Math.max(0, Math.round(level * wanted - done))),
+      );
+    const secondsOf = (counts: readonly number[]): number =>
+      counts.reduce((sum, count, i) => sum + count * this.#decoder.goals[own[i].goal].cycleSec, 0);
+    let [low, high] = [0, 1];
+    for (let round = 0; round < LEVEL_ROUNDS; round++) {
+      const level = (low + high) / 2;
+      if (secondsOf(countsAt(level)) <= lengthSec) low = level;
+      else high = level;
+    }
+    const blocks = countsAt(low).flatMap((count, i): Block[] =>
+      count > 0 ? [{ goal: own[i].goal, count, earliestSec: 0 }] : [],
+    );
+    const turn = blocks.length > 1 ? pick(random, blocks.length) : 0;
+    const turned = [...blocks.slice(turn), ...blocks.slice(0, turn)];
+    return random() < 0.5 ? turned.reverse() : turned;
+  }
+}
+const LEVEL_ROUNDS = 9;
 
 /** Goals that belong together: the movable ones of each panel, and of each project with several panels. */
 function bundlesOf(decoder: Decoder, movable: readonly number[]): number[][] {

@@ -21,27 +21,56 @@ export interface PricedNight {
   readonly usage: Float64Array;
 }
 
+/** Changes rounded down keep the bound proven; rounded to the nearest step they guide better. */
+export type Rounding = 'down' | 'nearest';
+
 /** Prepares the relaxed night of a problem to be solved for many prices: fractional exposures, the best rate near each step,
- * changes rounded down to whole steps, no filter changes.
- * Whatever the prices, `total` + Σ price · count (+ the credits' constants) is at least the value of any real plan. */
+ * changes in whole steps, no filter changes.
+ * Whatever the prices, with changes rounded down, `total` + Σ price · count (+ the credits' constants) is at least the value of any real plan.
+ * What it answers holds until it is asked again: its arrays are used anew. */
 export function nightPricer(
   problem: NightProblem,
   goals: readonly GoalRecord[],
   stepSec: number,
+  rounding: Rounding = 'down',
 ): (prices: Prices) => PricedNight {
   const longestCycleSec = goals.reduce((longest, goal) => Math.max(longest, goal.cycleSec), 0);
   const steps = Math.ceil((problem.lengthSec + longestCycleSec) / stepSec);
   const panels = problem.panelCount;
-  const change = problem.panelChangeSec.map((row) => Int32Array.from(row, (sec) => Math.floor(sec / stepSec + 1e-9)));
+  const inSteps = (sec: number): number =>
+    rounding === 'down' ? Math.floor(sec / stepSec + 1e-9) : Math.round(sec / stepSec);
+  const change = problem.panelChangeSec.map((row) => Int32Array.from(row, inSteps));
+  const longestChange = change.reduce((most, row) => row.reduce((a, b) => Math.max(a, b), most), 0);
   const peaks = goals.map((goal) => ratePeaks(goal, steps, stepSec));
+  const rows = steps + 1 + longestChange;
+  const worth = new Float64Array(rows * panels);
+  const next = new Int16Array(rows * panels);
+  const relaxed = { density: new Float64Array(steps * panels), best: new Int16Array(steps * panels) };
+  // From a panel to each other one: how far on in the table its worth stands.
+  const onward = Int32Array.from({ length: panels * panels }, (_, i) => {
+    const [p, q] = [Math.floor(i / panels), i % panels];
+    return change[p + 1][q] * panels + q;
+  });
   return (prices) => {
-    const { density, best } = densities(goals, peaks, prices, panels, steps);
-    const worth = new Float64Array((steps + 1) * panels);
-    const next = new Int16Array((steps + 1) * panels).fill(-1);
-    for (let k = steps - 1; k >= 0; k--) {
-      const row = k * panels;
+    fillDensities(relaxed, goals, peaks, prices, panels);
+    const { density, best } = relaxed;
+    next.fill(-1);
+    for (let row = (steps - 1) * panels; row >= 0; row -= panels) {
       for (let p = 0; p < panels; p++) worth[row + p] = density[row + p] * stepSec + worth[row + panels + p];
-      for (let p = 0; p < panels; p++) bestMove(worth, next, change[p + 1], k, p, panels, steps);
+      for (let p = 0; p < panels; p++) {
+        // Changes shorter than a step are free here, which keeps the bound valid.
+        let top = worth[row + p];
+        let to = -1;
+        for (let q = 0, at = p * panels; q < panels; q++, at++) {
+          const there = worth[row + onward[at]];
+          if (there > top) {
+            top = there;
+            to = q;
+          }
+        }
+        worth[row + p] = top;
+        next[row + p] = to;
+      }
     }
     const first = firstPanel(worth, change, panels, steps);
     return {
@@ -52,28 +81,6 @@ export function nightPricer(
       usage: usageOf(goals, { next, best, change, panels, steps, stepSec }, first),
     };
   };
-}
-
-/** Considers leaving panel p at step k for each other panel; changes shorter than a step are free here, which keeps the bound valid. */
-function bestMove(
-  worth: Float64Array,
-  next: Int16Array,
-  changeFrom: Int32Array,
-  k: number,
-  p: number,
-  panels: number,
-  steps: number,
-): void {
-  let top = worth[k * panels + p];
-  for (let q = 0; q < panels; q++) {
-    if (q === p || k + changeFrom[q] > steps) continue;
-    const there = worth[(k + changeFrom[q]) * panels + q];
-    if (there > top) {
-      top = there;
-      next[k * panels + p] = q;
-    }
-  }
-  worth[k * panels + p] = top;
 }
 
 function firstPanel(worth: Float64Array, change: readonly Int32Array[], panels: number, steps: number) {
@@ -137,28 +144,29 @@ const ratePeaks = (goal: GoalRecord, steps: number, stepSec: number): RatePeaks[
   });
 
 /** Value per second of the best goal of each panel in each step; 0 where none is worth its price. */
-function densities(
+function fillDensities(
+  { density, best }: { readonly density: Float64Array; readonly best: Int16Array },
   goals: readonly GoalRecord[],
   peaks: readonly (readonly RatePeaks[])[],
   prices: Prices,
   panels: number,
-  steps: number,
-) {
-  const density = new Float64Array(steps * panels);
-  const best = new Int16Array(steps * panels).fill(-1);
-  goals.forEach((goal, g) => {
-    const net = prices.credit[g] - prices.count[g];
+): void {
+  density.fill(0);
+  best.fill(-1);
+  for (let g = 0; g < goals.length; g++) {
+    const { value, cycleSec, panel } = goals[g];
+    const net = (prices.credit[g] - prices.count[g]) / cycleSec;
+    const perRate = value / cycleSec;
     for (const { first, rates } of peaks[g]) {
-      for (let i = 0, at = first * panels + goal.panel; i < rates.length; i++, at += panels) {
-        const perSec = (goal.value * rates[i] + net) / goal.cycleSec;
+      for (let i = 0, at = first * panels + panel; i < rates.length; i++, at += panels) {
+        const perSec = perRate * rates[i] + net;
         if (perSec > density[at]) {
           density[at] = perSec;
           best[at] = g;
         }
       }
     }
-  });
-  return { density, best };
+  }
 }
 
 /** The highest rate within a cycle of a step, inside the window: at least the mean rate of any exposure whose cycle touches the step. */
@@ -170,60 +178,4 @@ function highestRate(goal: GoalRecord, stepStartSec: number, stepSec: number, wi
   let highest = 0;
   for (let i = first; i <= last; i++) highest = Math.max(highest, goal.cumulative[i + 1] - goal.cumulative[i]);
   return highest / goal.rateStepSec;
-}
-
-/** Credits that spread each bonus and balance over the time its exposures take, so that a second earns the same through every filter.
- * Any shares that add up to 1 keep the bound valid; what can't be reached tonight credits nothing. */
-export function timeShareCredits(problem: NightProblem): { credit: Float64Array; constant: number } {
-  const credit = new Float64Array(problem.goals.length);
-  let constant = 0;
-  const most = problem.goals.map(mostThatFit);
-  problem.projectBonus.forEach((bonus, project) => {
-    const own = problem.goals.flatMap((goal, g) => (goal.project === project ? [g] : []));
-    const open = own.filter((g) => problem.goals[g].count > 0);
-    const neededSec = open.reduce((sum, g) => sum + problem.goals[g].count * problem.goals[g].exposureSec, 0);
-    const reachable = neededSec <= problem.lengthSec && open.every((g) => most[g] >= problem.goals[g].count);
-    if (bonus <= 0 || own.length === 0 || !reachable) return;
-    if (open.length === 0) constant += bonus;
-    spread(
-      credit,
-      problem,
-      bonus,
-      open.map((goal) => ({ goal, whole: problem.goals[goal].count })),
-    );
-  });
-  for (const { weight, members } of problem.balances) {
-    if (members.length === 0 || weight <= 0) continue;
-    const least = Math.min(...members.map(({ done, wanted }) => done / wanted));
-    const behind = members.filter(({ done, wanted }) => done / wanted <= least + 1e-9);
-    if (behind.every(({ goal }) => most[goal] > 0 && problem.goals[goal].count > 0)) {
-      spread(
-        credit,
-        problem,
-        weight,
-        behind.map(({ goal, wanted }) => ({ goal, whole: wanted })),
-      );
-    }
-  }
-  return { credit, constant };
-}
-
-/** Gives each member the share of a value that its time has in the whole. */
-function spread(
-  credit: Float64Array,
-  problem: NightProblem,
-  value: number,
-  members: readonly { goal: number; whole: number }[],
-): void {
-  const secondsOf = ({ goal, whole }: { goal: number; whole: number }): number => whole * problem.goals[goal].cycleSec;
-  const totalSec = members.reduce((sum, member) => sum + secondsOf(member), 0);
-  for (const member of members) credit[member.goal] += (value * problem.goals[member.goal].cycleSec) / totalSec;
-}
-
-/** Exposures of a goal that fit into its windows if it had the night to itself. */
-function mostThatFit({ windows, exposureSec, cycleSec }: NightProblem['goals'][number]): number {
-  return windows.reduce(
-    (sum, { fromSec, toSec }) => sum + Math.max(0, Math.floor((toSec - fromSec - exposureSec + 1e-6) / cycleSec) + 1),
-    0,
-  );
 }

@@ -33,6 +33,13 @@ export function solveNight(problem: NightProblem, options: SolveOptions = DEFAUL
   );
 }
 
+/** A plan at once, for a page that shows a better one as soon as it is found. */
+export function firstNight(problem: NightProblem): NightSolution {
+  checkProblem(problem);
+  const decoder = new Decoder(problem);
+  return decoder.solutionOf(constructedBlocks(decoder));
+}
+
 function bestOf(decoder: Decoder, candidates: readonly Block[][]): NightSolution {
   const solutions = candidates.map((blocks) => decoder.solutionOf(blocks));
   return solutions.reduce((best, solution) => (solution.value > best.value ? solution : best));

@@ -1,0 +1,194 @@
+// The night relaxed: counts, balances and completion paid for by prices, which are moved until the priced night's bound is low.
+import type { GoalRecord } from './objective.ts';
+import type { PricedNight, Prices } from './priced-night.ts';
+import type { NightProblem } from './problem.ts';
+
+/** A value paid in proportion to the least of several goals' fractions: a panel's balance, or a project's completion.
+ * The least is never more than any weighted mean of them, so whatever the shares, crediting each goal its share keeps the bound valid. */
+interface LeastTerm {
+  readonly weight: number;
+  readonly goals: readonly number[];
+  /** Fraction each goal has over the least one before the night, and the exposures that make a whole. */
+  readonly ahead: readonly number[];
+  readonly whole: readonly number[];
+  /** Adding up to 1. */
+  readonly share: Float64Array;
+}
+
+/** Where the prices stand. */
+export interface Duals {
+  /** Per exposure, 0 or more: what one of a goal's remaining count is worth elsewhere. */
+  readonly count: Float64Array;
+  readonly terms: readonly LeastTerm[];
+  /** What is paid whatever is done. */
+  readonly constant: number;
+  /** Exposures of each goal that any night can hold. */
+  readonly most: Float64Array;
+}
+
+/** Prices of nothing; each term shared by the time its goals take, so that a second earns the same through every filter. */
+export function firstDuals(problem: NightProblem): Duals {
+  const most = Float64Array.from(problem.goals, (goal) => Math.min(goal.count, mostThatFit(goal)));
+  const { terms, constant } = leastTerms(problem, most);
+  return { count: new Float64Array(problem.goals.length), terms, constant, most };
+}
+
+/** The prices as the priced night wants them, and what they promise beside it: bound = its total + `beside`. */
+export function pricesOf({ count, terms, constant, most }: Duals): { prices: Prices; beside: number } {
+  const credit = new Float64Array(count.length);
+  let beside = constant;
+  for (const { weight, goals, ahead, whole, share } of terms)
+    goals.forEach((g, i) => {
+      credit[g] += (weight * share[i]) / whole[i];
+      beside += weight * share[i] * ahead[i];
+    });
+  for (let g = 0; g < count.length; g++) beside += count[g] * most[g];
+  return { prices: { count, credit }, beside };
+}
+
+export interface DescentOptions {
+  readonly rounds: number;
+  /** Value of a plan that is known, for the length of the steps; asked in each round. */
+  readonly reached: () => number;
+  /** Told each round's night, for building plans along it. */
+  readonly onNight?: (night: PricedNight, prices: Prices, round: number) => void;
+}
+
+/** Directions are mixed with the one before: the bound is creased, and bare subgradients run back and forth across its folds. */
+const INERTIA = 0.5;
+const [BOLD, TIMID] = [1.2, 0.6];
+/** So many rounds without a lower bound make the steps shorter and go back to the best prices. */
+const PATIENCE = 12;
+
+/** Lowers the bound by subgradient steps of Polyak's length, mixed with the steps before.
+ * Source: Polyak 1969, USSR Comput. Math. Math. Phys. 9, 14; Camerini, Fratta & Maffioli 1975, Math. Program. Study 3, 26.
+ * @returns the lowest bound met: no plan of the problem is worth more */
+export function loweredBound(
+  goals: readonly GoalRecord[],
+  priced: (prices: Prices) => PricedNight,
+  duals: Duals,
+  { rounds, reached, onNight }: DescentOptions,
+): number {
+  const { count, terms } = duals;
+  const shares = terms.map(({ share }) => share);
+  const slopes = [new Float64Array(count.length), ...shares.map((share) => new Float64Array(share.length))];
+  let best = { bound: Infinity, count: count.slice(), shares: shares.map((share) => share.slice()) };
+  let boldness = BOLD;
+  let idle = 0;
+  for (let round = 0; round < rounds; round++) {
+    const { prices, beside } = pricesOf(duals);
+    const night = priced(prices);
+    const bound = night.total + beside;
+    onNight?.(night, prices, round);
+    if (bound < best.bound - 1e-9) {
+      best = { bound, count: count.slice(), shares: shares.map((share) => share.slice()) };
+      idle = 0;
+    } else if (++idle > PATIENCE) {
+      idle = 0;
+      boldness *= TIMID;
+      count.set(best.count);
+      shares.forEach((share, k) => share.set(best.shares[k]));
+      for (const slope of slopes) slope.fill(0);
+    }
+    const steepness = mixSlopes(slopes, goals, duals, night);
+    if (steepness < 1e-18) break;
+    const step = (boldness * Math.max(1e-4 * bound, bound - reached())) / steepness;
+    const [countSlope, ...shareSlopes] = slopes;
+    for (let g = 0; g < count.length; g++) count[g] = Math.max(0, count[g] - step * countSlope[g] * scaleOf(goals[g]));
+    shares.forEach((share, k) => {
+      for (let i = 0; i < share.length; i++) share[i] -= step * shareSlopes[k][i];
+      ontoSimplex(share);
+    });
+  }
+  return best.bound;
+}
+
+/** Count prices are moved in units of the goal's own value. */
+const scaleOf = ({ value }: GoalRecord): number => value || 1e-9;
+
+/** Mixes the subgradients at a relaxed night into the slopes.
+ * @returns their squared length, along directions that the prices can take */
+function mixSlopes(
+  [countSlope, ...shareSlopes]: readonly Float64Array[],
+  goals: readonly GoalRecord[],
+  { count, terms, most }: Duals,
+  { usage }: PricedNight,
+): number {
+  let steepness = 0;
+  for (let g = 0; g < count.length; g++) {
+    const slope = (most[g] - usage[g]) * scaleOf(goals[g]);
+    const isHeld = count[g] <= 0 && slope > 0;
+    countSlope[g] = INERTIA * countSlope[g] + (isHeld ? 0 : (1 - INERTIA) * slope);
+    steepness += countSlope[g] ** 2;
+  }
+  terms.forEach(({ weight, goals: own, ahead, whole }, k) => {
+    const slope = shareSlopes[k];
+    own.forEach((g, i) => {
+      slope[i] = INERTIA * slope[i] + (1 - INERTIA) * weight * (ahead[i] + usage[g] / whole[i]);
+    });
+    const mean = slope.reduce((sum, value) => sum + value, 0) / slope.length;
+    for (const value of slope) steepness += (value - mean) ** 2;
+  });
+  return steepness;
+}
+
+/** The nearest point whose coordinates are 0 or more and add up to 1. Source: Held, Wolfe & Crowder 1974, Math. Program. 6, 62. */
+function ontoSimplex(point: Float64Array): void {
+  const descending = point.slice().sort().reverse();
+  let [sum, shift] = [0, 0];
+  for (let i = 0; i < descending.length; i++) {
+    sum += descending[i];
+    const level = (sum - 1) / (i + 1);
+    if (descending[i] > level) shift = level;
+  }
+  for (let i = 0; i < point.length; i++) point[i] = Math.max(0, point[i] - shift);
+}
+
+function leastTerms(problem: NightProblem, most: Float64Array): { terms: LeastTerm[]; constant: number } {
+  const terms: LeastTerm[] = [];
+  let constant = 0;
+  problem.projectBonus.forEach((bonus, project) => {
+    const own = problem.goals.flatMap((goal, g) => (goal.project === project ? [g] : []));
+    const open = own.filter((g) => problem.goals[g].count > 0);
+    if (bonus <= 0 || own.length === 0) return;
+    if (open.length === 0) constant += bonus;
+    // What can't be finished tonight credits nothing.
+    const neededSec = open.reduce((sum, g) => sum + problem.goals[g].count * problem.goals[g].exposureSec, 0);
+    if (neededSec > problem.lengthSec || open.some((g) => most[g] < problem.goals[g].count)) return;
+    const members = open.map((goal) => ({ goal, whole: problem.goals[goal].count, ahead: 0 }));
+    if (open.length > 0) terms.push(termOf(problem, bonus, members));
+  });
+  for (const { weight, members } of problem.balances) {
+    if (members.length === 0 || weight <= 0) continue;
+    const least = Math.min(1, ...members.map(({ done, wanted }) => done / wanted));
+    const isStuck = members.some(({ goal, done, wanted }) => done / wanted <= least + 1e-9 && most[goal] === 0);
+    if (least >= 1 || isStuck) continue;
+    const ahead = members.map(({ goal, done, wanted }) => ({ goal, whole: wanted, ahead: done / wanted - least }));
+    terms.push(termOf(problem, weight, ahead));
+  }
+  return { terms, constant };
+}
+
+function termOf(
+  problem: NightProblem,
+  weight: number,
+  members: readonly { goal: number; whole: number; ahead: number }[],
+): LeastTerm {
+  const sec = members.map(({ goal, whole, ahead }) => (ahead <= 1e-9 ? whole * problem.goals[goal].cycleSec : 0));
+  const total = sec.reduce((sum, value) => sum + value, 0);
+  return {
+    weight,
+    goals: members.map(({ goal }) => goal),
+    ahead: members.map(({ ahead }) => ahead),
+    whole: members.map(({ whole }) => whole),
+    share: Float64Array.from(sec, (value) => value / total),
+  };
+}
+
+/** Exposures of a goal that fit into its windows if it had the night to itself. */
+function mostThatFit({ windows, exposureSec, cycleSec }: NightProblem['goals'][number]): number {
+  return windows.reduce(
+    (sum, { fromSec, toSec }) => sum + Math.max(0, Math.floor((toSec - fromSec - exposureSec + 1e-6) / cycleSec) + 1),
+    0,
+  );
+}
