@@ -21,14 +21,18 @@ export function constructedBlocks(decoder: Decoder): Block[] {
   const stepSec = Math.max(1, Math.min(STEP_SEC, problem.lengthSec / 24));
   const duals = firstDuals(problem);
   let best: { blocks: Block[]; value: number } = { blocks: [], value: 0 };
+  const keep = (blocks: Block[]): void => {
+    const value = decoder.valueOf(blocks);
+    if (value > best.value) best = { blocks, value };
+  };
+  const free = { count: new Float64Array(goals.length), credit: new Float64Array(goals.length) };
+  keep(guidedBlocks(decoder, null, free, duals.terms));
   loweredBound(goals, nightPricer(problem, goals, stepSec, 'nearest'), duals, {
     rounds: ROUNDS,
     reached: () => best.value,
     onNight: (guide, prices, round) => {
       if (round % WALKED_EVERY !== WALKED_EVERY - 1) return;
-      const blocks = guidedBlocks(decoder, guide, prices, duals.terms);
-      const value = decoder.valueOf(blocks);
-      if (value > best.value) best = { blocks, value };
+      keep(guidedBlocks(decoder, guide, prices, duals.terms));
     },
   });
   return best.blocks;
@@ -42,8 +46,8 @@ interface Piece {
   readonly worth: number;
 }
 
-/** Walks the night forward, piece by piece, always to what is worth most with the priced night ahead of it. */
-function guidedBlocks(decoder: Decoder, guide: PricedNight, prices: Prices, terms: Duals['terms']): Block[] {
+/** Walks the night forward, piece by piece, always to what is worth most with the priced night ahead of it; without one, to what is worth most a second. */
+function guidedBlocks(decoder: Decoder, guide: PricedNight | null, prices: Prices, terms: Duals['terms']): Block[] {
   const { problem, goals } = decoder;
   const placed = new Float64Array(goals.length);
   const blocks: Block[] = [];
@@ -53,7 +57,7 @@ function guidedBlocks(decoder: Decoder, guide: PricedNight, prices: Prices, term
     const credit = creditsNow(goals, terms, placed);
     const piece = bestPiece(decoder, guide, { count: prices.count, credit }, { clockSec, last, placed });
     if (!piece) {
-      clockSec += guide.stepSec;
+      clockSec += STEP_SEC;
       continue;
     }
     placed[piece.goal] += piece.count;
@@ -90,7 +94,7 @@ interface Standing {
 }
 
 /** The piece with the most value together with the priced night after it; none where nothing can begin soon. */
-function bestPiece({ problem, goals }: Decoder, guide: PricedNight, prices: Prices, at: Standing): Piece | null {
+function bestPiece({ problem, goals }: Decoder, guide: PricedNight | null, prices: Prices, at: Standing): Piece | null {
   const panel = at.last < 0 ? -1 : goals[at.last].panel;
   let best: Piece | null = null;
   // Waiting is no rival: the priced night credits every second in full and would always rather wait than do a real thing.
@@ -99,7 +103,9 @@ function bestPiece({ problem, goals }: Decoder, guide: PricedNight, prices: Pric
     if (at.placed[g] >= goals[g].count) continue;
     const piece = pieceOf(problem, goals[g], g, panel, at, prices);
     if (!piece || piece.startSec > at.clockSec + 1800) continue;
-    const worth = piece.worth + worthAt(guide, piece.endSec, goals[g].panel, problem.panelCount);
+    const worth = guide
+      ? piece.worth + worthAt(guide, piece.endSec, goals[g].panel, problem.panelCount)
+      : piece.worth / (piece.endSec - at.clockSec);
     if (worth > bestWorth) [best, bestWorth] = [piece, worth];
   }
   return best;

@@ -8,7 +8,7 @@ export interface ImproveOptions {
 }
 
 /** Temperatures as shares of the value of a good hour. */
-const HOT = 0.4;
+const HOT = 0.06;
 const COLD = 0.002;
 
 /** The best block list met on the way, never worse than the one given. */
