@@ -32,6 +32,8 @@ export * from './planning/night-request.ts';
 export * from './planning/survey.ts';
 export * from './planning/outlook.ts';
 export * from './planning/plan-night.ts';
+export * from './planning/wishes.ts';
+export * from './planning/explain-moment.ts';
 export * from './targets/constellations.ts';
 export * from './targets/coordinates.ts';
 export * from './targets/designations.ts';

@@ -52,3 +52,49 @@ export const skyViolations = (request: NightRequest, plan: NightPlan): Violation
     },
     checkedExposures(request, plan),
   );
+
+/** The only limit that an exposure is left with, by the code of the rule that should fail. */
+const ALONE: Readonly<Record<string, readonly (keyof CheckedExposure)[]>> = {
+  SUN_BOUND: ['sunAltitudeMaxDeg'],
+  TWILIGHT: ['sunAltitudeMaxDeg'],
+  BELOW_MOUNT: [],
+  BELOW_HORIZON: ['horizonMarginDeg'],
+  TARGET_TOO_LOW: ['minAltitudeDeg'],
+  HOUR_ANGLE: ['hourAngleMaxHours'],
+  MERIDIAN_FLIP: ['flipKeepOutMin'],
+  MOON_TOO_NEAR: ['moonSeparationMinDeg'],
+  MOONLIGHT: ['moonlightToleranceMag'],
+  RATE_TOO_SMALL: ['minRateShare'],
+};
+
+/** Whether a goal would break its limits at a moment, by the sky checker: all of them, or the one of a code alone. */
+export function breaksLimits(request: NightRequest, goal: number, utcMs: number, code: string | null): boolean {
+  const { id, panelId } = request.goals[goal];
+  const run = {
+    goalId: id,
+    startUtcMs: utcMs,
+    endUtcMs: utcMs,
+    exposureStartsUtcMs: [utcMs],
+    exposureSec: 1,
+    meanRateShare: 1,
+  };
+  const block = { panelId, startUtcMs: utcMs, endUtcMs: utcMs, runs: [run] };
+  const [whole] = checkedExposures(request, { blocks: [block], omissions: [], value: 0 });
+  const kept = code === null ? (Object.keys(whole) as (keyof CheckedExposure)[]) : ALONE[code];
+  const lifted: CheckedExposure = {
+    ...whole,
+    exposureSec: 1,
+    minAltitudeDeg: null,
+    horizonMarginDeg: -90,
+    sunAltitudeMaxDeg: 90,
+    moonSeparationMinDeg: null,
+    moonlightToleranceMag: null,
+    hourAngleMaxHours: null,
+    flipKeepOutMin: null,
+    minRateShare: null,
+  };
+  const asked = { ...lifted, ...Object.fromEntries(kept.map((key) => [key, whole[key]])), exposureSec: 1 };
+  const mountAltitudeMinDeg = code === null || code === 'BELOW_MOUNT' ? request.bounds.mountAltitudeMinDeg : -90;
+  const { site, horizon, zenithMagV } = request;
+  return checkSky({ site, horizon, mountAltitudeMinDeg, zenithMagV }, [asked]).length > 0;
+}

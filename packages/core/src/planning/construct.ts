@@ -27,6 +27,7 @@ export function constructedBlocks(decoder: Decoder): Block[] {
   };
   const free = { count: new Float64Array(goals.length), credit: new Float64Array(goals.length) };
   keep(guidedBlocks(decoder, null, free, duals.terms));
+  for (const blocks of blocksOfPlanBefore(problem)) keep(blocks);
   loweredBound(goals, nightPricer(problem, goals, stepSec, 'nearest'), duals, {
     rounds: ROUNDS,
     reached: () => best.value,
@@ -36,6 +37,16 @@ export function constructedBlocks(decoder: Decoder): Block[] {
     },
   });
   return best.blocks;
+}
+
+/** The plan before as blocks: where they stood, and moved together. */
+function blocksOfPlanBefore({ kept }: NightProblem): Block[][] {
+  const runs = kept?.runs ?? [];
+  if (runs.length === 0) return [];
+  return [
+    runs.map(({ goal, count, startSec }) => ({ goal, count, earliestSec: startSec })),
+    runs.map(({ goal, count }) => ({ goal, count, earliestSec: 0 })),
+  ];
 }
 
 interface Piece {
@@ -50,6 +61,7 @@ interface Piece {
 function guidedBlocks(decoder: Decoder, guide: PricedNight | null, prices: Prices, terms: Duals['terms']): Block[] {
   const { problem, goals } = decoder;
   const placed = new Float64Array(goals.length);
+  for (const { goal, startsSec } of problem.pinned ?? []) placed[goal] += startsSec.length;
   const blocks: Block[] = [];
   let clockSec = 0;
   let last = -1;

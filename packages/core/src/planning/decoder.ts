@@ -1,6 +1,7 @@
 // Blocks (goal, count, not before) in an order to a timed night: each exposure as early as windows and changes allow.
 import type { GoalRecord } from './objective.ts';
 import { Collective, exactRates, goalRecords, meanRateOfRun } from './objective.ts';
+import { keptStays, pinsOf } from './hand.ts';
 import type { NightProblem, NightSolution, Placement } from './problem.ts';
 
 /** What the search moves about. The decoder places at most what is left of a goal, so any list of blocks is a valid night. */
@@ -8,6 +9,13 @@ export interface Block {
   goal: number;
   count: number;
   earliestSec: number;
+}
+
+/** A block and what became of it. */
+export interface TimedBlock extends Block {
+  readonly placed: number;
+  readonly startSec: number;
+  readonly endSec: number;
 }
 
 /** Slack for sums of fractional seconds. */
@@ -28,8 +36,15 @@ export class Decoder {
   #stayStartSec = 0;
   #stayValue = 0;
   #stayFinishes = true;
-  /** Per block of the last run: exposures it placed. */
+  /** Per block of the last run: exposures it placed, when the first began and when the next change might. */
   #placedByBlock: number[] = [];
+  #startByBlock: number[] = [];
+  #endByBlock: number[] = [];
+  readonly #pins: ReturnType<typeof pinsOf>;
+  #nextPin = 0;
+  readonly #kept: ReturnType<typeof keptStays>;
+  /** What the plan gains with the search, not in value, by keeping stays of the plan before. */
+  #keeping = 0;
 
   constructor(problem: NightProblem) {
     this.problem = problem;
@@ -37,11 +52,14 @@ export class Decoder {
     this.#placed = new Int32Array(problem.goals.length);
     this.#collective = new Collective(problem);
     this.#goalChangeSec = goalChanges(problem);
+    this.#pins = pinsOf(problem, this.goals);
+    this.#kept = keptStays(problem);
   }
 
-  /** Value of a block list, its light by the mean rate of each run (within 0.1 % of the sum over exposures); too short stays count nothing. */
+  /** What a block list is worth to the search: its value, light by the mean rate of each run (within 0.1 % of the sum over exposures),
+   * too short stays for nothing, and what keeping stays of the plan before is worth. */
   valueOf(blocks: readonly Block[]): number {
-    return this.#run(blocks, null);
+    return this.#run(blocks, null) + this.#keeping;
   }
 
   /** The list last priced by `valueOf`, without blocks that placed nothing: they would only slow the search. */
@@ -49,11 +67,20 @@ export class Decoder {
     return blocks.filter((_, i) => this.#placedByBlock[i] > 0);
   }
 
+  /** Blocks as they were last priced by `valueOf`, with their times; those that placed nothing are left out. */
+  timed(blocks: readonly Block[]): TimedBlock[] {
+    return blocks.flatMap((block, i) =>
+      this.#placedByBlock[i] > 0
+        ? [{ ...block, placed: this.#placedByBlock[i], startSec: this.#startByBlock[i], endSec: this.#endByBlock[i] }]
+        : [],
+    );
+  }
+
   /** The night that a block list stands for, short stays left out. */
   solutionOf(blocks: readonly Block[]): NightSolution {
     let kept = blocks.map((block) => ({ ...block }));
     for (;;) {
-      const placements: Placement[] = [];
+      const placements: DecodedRun[] = [];
       const value = this.#run(kept, placements);
       const tooShort = this.#shortStays(placements);
       if (tooShort.size === 0) return { placements: merged(placements), value };
@@ -61,8 +88,12 @@ export class Decoder {
     }
   }
 
-  #run(blocks: readonly Block[], into: Placement[] | null): number {
+  #run(blocks: readonly Block[], into: DecodedRun[] | null): number {
     this.#placed.fill(0);
+    for (const { goal, startsSec } of this.#pins) this.#placed[goal] += startsSec.length;
+    this.#nextPin = 0;
+    this.#keeping = 0;
+    for (const stay of this.#kept) stay.isKept = false;
     this.#value = 0;
     this.#clockSec = 0;
     this.#panel = -1;
@@ -70,18 +101,32 @@ export class Decoder {
     this.#stayValue = 0;
     this.#stayFinishes = true;
     this.#placedByBlock.length = 0;
-    for (let i = 0; i < blocks.length; i++) this.#placedByBlock.push(this.#place(blocks[i], into));
+    for (let i = 0; i < blocks.length; i++) {
+      this.#placedByBlock[i] = this.#place(blocks[i], i, into);
+      this.#endByBlock[i] = this.#clockSec;
+    }
+    while (this.#nextPin < this.#pins.length) this.#placePin(into);
     this.#closeStay();
     return this.#value + this.#collective.value(this.#placed);
   }
 
-  #place(block: Block, into: Placement[] | null): number {
+  /** Places a block before the next pinned run, or after it where nothing of the block fits before. */
+  #place(block: Block, index: number, into: DecodedRun[] | null): number {
     const goal = this.goals[block.goal];
-    let left = Math.min(block.count, goal.count - this.#placed[block.goal]);
-    if (left <= 0) {
-      into?.push({ goal: block.goal, startsSec: [] });
-      return 0;
+    const left = Math.min(block.count, goal.count - this.#placed[block.goal]);
+    if (left <= 0) return 0;
+    for (;;) {
+      const pin = this.#pins[this.#nextPin];
+      const untilSec = pin ? pin.startsSec[0] - this.#changeBetween(block.goal, pin.goal) : Infinity;
+      const placed = this.#placeUntil(block, left, untilSec, index, into);
+      if (placed > 0 || !pin) return placed;
+      this.#placePin(into);
     }
+  }
+
+  #placeUntil(block: Block, most: number, untilSec: number, index: number, into: DecodedRun[] | null): number {
+    const goal = this.goals[block.goal];
+    let left = most;
     let startSec = Math.max(this.#clockSec + this.#changeSec(block.goal), block.earliestSec);
     let gained = 0;
     const starts: number[] | null = into ? [] : null;
@@ -91,7 +136,10 @@ export class Decoder {
       startSec = Math.max(startSec, goal.fromSec[w]);
       const room = goal.toSec[w] + EPSILON_SEC - startSec - goal.exposureSec;
       if (room < 0) continue;
-      const fits = Math.min(left, Math.floor(room / goal.cycleSec) + 1);
+      let fits = Math.min(left, Math.floor(room / goal.cycleSec) + 1);
+      // A pinned run waits for the last download, not only for the last exposure.
+      if (untilSec < Infinity) fits = Math.min(fits, Math.floor((untilSec + EPSILON_SEC - startSec) / goal.cycleSec));
+      if (fits <= 0) break;
       if (firstSec < 0) firstSec = startSec;
       if (starts) for (let i = 0; i < fits; i++) starts.push(startSec + i * goal.cycleSec);
       gained += goal.value * (starts ? exactRates(goal, startSec, fits) : fits * meanRateOfRun(goal, startSec, fits));
@@ -99,30 +147,54 @@ export class Decoder {
       left -= fits;
       startSec += fits * goal.cycleSec;
     }
-    if (placed === 0) {
-      into?.push({ goal: block.goal, startsSec: [] });
-      return 0;
-    }
-    if (this.#panel !== goal.panel) {
+    if (placed === 0) return 0;
+    this.#placed[block.goal] += placed;
+    this.#startByBlock[index] = firstSec;
+    this.#enter(block.goal, firstSec, startSec, gained);
+    if (this.#placed[block.goal] >= goal.count) this.#stayFinishes = true;
+    if (into && starts) into.push({ goal: block.goal, startsSec: starts, block: index });
+    return placed;
+  }
+
+  #placePin(into: DecodedRun[] | null): void {
+    const { goal, startsSec, endSec, light } = this.#pins[this.#nextPin++];
+    this.#enter(goal, startsSec[0], endSec, light);
+    // What was set by hand is never too short.
+    this.#stayFinishes = true;
+    into?.push({ goal, startsSec, block: -1 });
+  }
+
+  /** Moves the clock over a run. */
+  #enter(goal: number, firstSec: number, endSec: number, gained: number): void {
+    const { panel } = this.goals[goal];
+    if (this.#panel !== panel) {
       this.#closeStay();
       this.#stayStartSec = firstSec;
     }
-    this.#panel = goal.panel;
-    this.#goal = block.goal;
-    this.#clockSec = startSec;
-    this.#placed[block.goal] += placed;
+    this.#panel = panel;
+    this.#goal = goal;
+    this.#clockSec = endSec;
     this.#value += gained;
     this.#stayValue += gained;
-    if (this.#placed[block.goal] >= goal.count) this.#stayFinishes = true;
-    if (into && starts) into.push({ goal: block.goal, startsSec: starts });
-    return placed;
   }
 
   #closeStay(): void {
     const short = !this.#stayFinishes && this.#clockSec - this.#stayStartSec < this.problem.minStaySec;
     if (short) this.#value -= this.#stayValue;
+    else if (this.#kept.length > 0 && this.#panel >= 0) this.#keep();
     this.#stayValue = 0;
     this.#stayFinishes = false;
+  }
+
+  /** Counts a stay of the plan before as kept where the one that ends now covers half of it. */
+  #keep(): void {
+    for (const stay of this.#kept) {
+      if (stay.isKept || stay.panel !== this.#panel) continue;
+      const sharedSec = Math.min(stay.endSec, this.#clockSec) - Math.max(stay.startSec, this.#stayStartSec);
+      if (sharedSec < (stay.endSec - stay.startSec) / 2) continue;
+      stay.isKept = true;
+      this.#keeping += this.problem.kept!.worthPerStay;
+    }
   }
 
   #changeSec(goal: number): number {
@@ -131,30 +203,42 @@ export class Decoder {
     return this.#goalChangeSec[this.#goal * this.goals.length + goal];
   }
 
+  #changeBetween(from: number, to: number): number {
+    const [a, b] = [this.goals[from].panel, this.goals[to].panel];
+    return a === b ? this.#goalChangeSec[from * this.goals.length + to] : this.problem.panelChangeSec[a + 1][b];
+  }
+
   /** Indices of the blocks that make up stays too short to plan. */
-  #shortStays(placements: readonly Placement[]): Set<number> {
+  #shortStays(placements: readonly DecodedRun[]): Set<number> {
     const short = new Set<number>();
     const placed = new Int32Array(this.goals.length);
-    let stay: { panel: number; blocks: number[]; startSec: number; endSec: number; finishes: boolean } | null = null;
+    for (const { goal, startsSec } of this.#pins) placed[goal] += startsSec.length;
+    const stay = { panel: -1, blocks: [] as number[], startSec: 0, endSec: 0, finishes: true };
     const close = (): void => {
-      if (stay && !stay.finishes && stay.endSec - stay.startSec < this.problem.minStaySec)
+      if (!stay.finishes && stay.endSec - stay.startSec < this.problem.minStaySec)
         stay.blocks.forEach((i) => short.add(i));
     };
-    placements.forEach(({ goal, startsSec }, i) => {
-      if (startsSec.length === 0) return;
+    for (const { goal, startsSec, block } of placements) {
       const record = this.goals[goal];
-      if (stay?.panel !== record.panel) {
+      if (stay.panel !== record.panel) {
         close();
-        stay = { panel: record.panel, blocks: [], startSec: startsSec[0], endSec: 0, finishes: false };
+        Object.assign(stay, { panel: record.panel, blocks: [], startSec: startsSec[0], finishes: false });
       }
-      placed[goal] += startsSec.length;
-      stay!.blocks.push(i);
-      stay!.endSec = startsSec[startsSec.length - 1] + record.cycleSec;
-      if (placed[goal] >= record.count) stay!.finishes = true;
-    });
+      if (block >= 0) {
+        placed[goal] += startsSec.length;
+        stay.blocks.push(block);
+      }
+      stay.endSec = startsSec[startsSec.length - 1] + record.cycleSec;
+      if (block < 0 || placed[goal] >= record.count) stay.finishes = true;
+    }
     close();
     return short;
   }
+}
+
+/** A placed run and the block it comes from; −1 where it was set by hand. */
+interface DecodedRun extends Placement {
+  readonly block: number;
 }
 
 function goalChanges({ goals, goalChangeSec }: NightProblem): Float64Array {
@@ -171,7 +255,6 @@ function goalChanges({ goals, goalChangeSec }: NightProblem): Float64Array {
 function merged(placements: readonly Placement[]): Placement[] {
   const runs: { goal: number; startsSec: number[] }[] = [];
   for (const { goal, startsSec } of placements) {
-    if (startsSec.length === 0) continue;
     const last = runs[runs.length - 1];
     if (last?.goal === goal) last.startsSec.push(...startsSec);
     else runs.push({ goal, startsSec: [...startsSec] });

@@ -18,6 +18,7 @@ interface Label {
 /** The best plan of a problem with few goals and counts whose rates are constant inside each window; null where it is not such a problem. */
 export function exactNight(decoder: Decoder): NightSolution | null {
   const { problem, goals } = decoder;
+  if (problem.pinned?.length || problem.kept) return null;
   const open = goals.flatMap((goal, g) => (goal.count > 0 && goal.fromSec.length > 0 ? [g] : []));
   const caps = open.map((g) => Math.min(goals[g].count, mostThatFit(decoder, g)));
   const vectors = caps.reduce((product, cap) => product * (cap + 1), 1);

@@ -8,6 +8,7 @@ import type { HorizonProfile } from '../sky/horizon.ts';
 import type { Site, SkyPosition } from '../sky/site.ts';
 import type { Interval, ObservingNight } from '../time/nights.ts';
 import type { UtcMs } from '../units.ts';
+import type { BrokenWish, NightWish } from './wishes.ts';
 
 export type RotatorKind = 'motor' | 'hand' | 'none';
 export type MountKind = 'german_equatorial' | 'fork_equatorial' | 'alt_azimuth';
@@ -36,7 +37,13 @@ export interface RequestedProject {
   /** Grade × fairness × own rank. */
   readonly weight: number;
   readonly limits: readonly StoredLimit[];
+  /** How the panels of a mosaic share a night; free where left out. */
+  readonly panelOrder?: PanelOrder;
 }
+
+/** free: as it is worth most; one_per_night: a single panel each night; in_turn: each panel at most its share of the night. */
+export const PANEL_ORDERS = ['free', 'one_per_night', 'in_turn'] as const;
+export type PanelOrder = (typeof PANEL_ORDERS)[number];
 
 export interface RequestedPanel {
   readonly id: string;
@@ -58,6 +65,8 @@ export interface RequestedGoal {
   readonly done: number;
   readonly wanted: number | null;
   readonly limits: readonly StoredLimit[];
+  /** Exposures of a group where the filters of its panel alternate, with a dither a round; 0 or left out = one filter after the other. */
+  readonly groupOf?: number;
 }
 
 export interface NightRequest {
@@ -75,6 +84,17 @@ export interface NightRequest {
   readonly projects: readonly RequestedProject[];
   readonly panels: readonly RequestedPanel[];
   readonly goals: readonly RequestedGoal[];
+  /** What hands have set for this night. */
+  readonly wishes?: readonly NightWish[];
+  /** The plan before, to stay near to. */
+  readonly kept?: readonly KeptRun[];
+}
+
+/** A run of an earlier plan. */
+export interface KeptRun {
+  readonly goalId: string;
+  readonly startUtcMs: UtcMs;
+  readonly count: number;
 }
 
 /** One goal under tonight's sky. */
@@ -93,7 +113,8 @@ export interface GoalNight {
 export type BlockedReason =
   | { readonly code: 'NO_POSITION' }
   | { readonly code: 'CAMERA_ANGLE'; readonly actualDeg: number; readonly limitDeg: number }
-  | { readonly code: 'ANGLE_UNKNOWN' };
+  | { readonly code: 'ANGLE_UNKNOWN' }
+  | { readonly code: 'OTHER_PANEL' };
 
 export interface PlannedRun {
   readonly goalId: string;
@@ -114,7 +135,7 @@ export interface PlannedBlock {
 }
 
 export type Omission =
-  | { readonly goalId: string; readonly code: 'NOTHING_LEFT' }
+  | { readonly goalId: string; readonly code: 'NOTHING_LEFT' | 'LEFT_OUT_BY_HAND' | 'HELD_BY_HAND' }
   | {
       readonly goalId: string;
       readonly code: BlockedReason['code'];
@@ -142,4 +163,6 @@ export interface NightPlan {
   readonly blocks: readonly PlannedBlock[];
   readonly omissions: readonly Omission[];
   readonly value: number;
+  /** Hand changes that could not be kept whole. */
+  readonly broken?: readonly BrokenWish[];
 }

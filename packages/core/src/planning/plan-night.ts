@@ -5,6 +5,7 @@ import { HOUR_MS } from '../units.ts';
 import { outbidBy } from './explain.ts';
 import type {
   GoalNight,
+  KeptRun,
   NightPlan,
   NightRequest,
   Omission,
@@ -12,12 +13,13 @@ import type {
   PlannedRun,
   RequestedGoal,
 } from './night-request.ts';
-import type { BalanceTerm, NightProblem, NightSolution, PlanGoal } from './problem.ts';
-import { placedCounts } from './problem.ts';
+import type { BalanceTerm, KeptPlan, NightProblem, NightSolution, PlanGoal } from './problem.ts';
+import { KEPT_STAY_VALUE, placedCounts, toMs } from './problem.ts';
 import type { SolveOptions } from './solve-night.ts';
 import { DEFAULT_SOLVE_OPTIONS, solveNight } from './solve-night.ts';
 import type { NightSurvey } from './survey.ts';
 import { surveyNight } from './survey.ts';
+import { isBanned, pinnedRuns, windowsLeft } from './wishes.ts';
 
 /** Coefficients of the objective: light, balance, completion. The observatory's settings with these defaults. */
 export interface ObjectiveWeights {
@@ -49,12 +51,24 @@ export function planNight(
   }
   const problem = nightProblem(request, survey, weights);
   const solution = solveNight(problem, options);
-  const plan = {
+  return { survey, problem, solution, plan: planOf({ request, survey, problem, solution }) };
+}
+
+export interface SolvedNight {
+  readonly request: NightRequest;
+  readonly survey: NightSurvey;
+  readonly problem: NightProblem;
+  readonly solution: NightSolution;
+}
+
+/** A solved problem in the observatory's words. */
+export function planOf({ request, survey, problem, solution }: SolvedNight): NightPlan {
+  return {
     blocks: plannedBlocks(request, survey, problem, solution),
     omissions: omissionsOf(request, survey, problem, solution),
     value: solution.value,
+    broken: pinnedRuns(problem, request.wishes ?? [], survey.table.startUtcMs).broken,
   };
-  return { survey, problem, solution, plan };
 }
 
 /** The allocation problem of a surveyed night. */
@@ -65,6 +79,7 @@ export function nightProblem(
 ): NightProblem {
   const { table } = survey;
   const originUtcMs = table.startUtcMs;
+  const wishes = request.wishes ?? [];
   const panelIndex = new Map(request.panels.map((panel, i) => [panel.id, i]));
   const projectIndex = new Map(request.projects.map((project, i) => [project.id, i]));
   const goals = request.goals.map((goal, g): PlanGoal => {
@@ -76,19 +91,31 @@ export function nightProblem(
       project: projectIndex.get(panel.projectId)!,
       panel: panelIndex.get(goal.panelId)!,
       exposureSec: goal.settings.exposureSec,
-      cycleSec: exposureCycleSec(request.rig.costs, goal.settings),
+      cycleSec: cycleOf(request, goal),
       count: goal.toPlan,
       value: (weights.light * weight * goal.settings.exposureSec) / 3600,
-      windows: night.blocked ? [] : night.windows.map((window) => toSeconds(window, originUtcMs)),
+      windows:
+        night.blocked || isBanned(wishes, panel.id)
+          ? []
+          : windowsLeft(wishes, panel.id, night.windows).map((window) => toSeconds(window, originUtcMs)),
       rate: { stepSec: table.stepMs / 1000, values: stepMeans(night.rateShare) },
     };
   });
-  return {
+  const timed = {
     lengthSec: ((table.length - 1) * table.stepMs) / 1000,
-    goals,
-    panelCount: request.panels.length,
+    goals: inTurn(request, goals),
     panelChangeSec: panelChanges(request),
-    goalChangeSec: (from, to) => goalChangeSec(request, from, to),
+    goalChangeSec: (from: number, to: number) => goalChangeSec(request, from, to),
+  };
+  const { pinned } = pinnedRuns(timed, wishes, originUtcMs);
+  return {
+    ...timed,
+    ...(pinned.length > 0 ? { pinned } : {}),
+    ...(request.kept ? { kept: keptPlan(request.kept, goals, originUtcMs) } : {}),
+    ...(request.goals.some(({ groupOf }) => groupOf)
+      ? { groups: request.goals.map(({ groupOf }) => groupOf ?? 0) }
+      : {}),
+    panelCount: request.panels.length,
     projectBonus: request.projects.map((project, p) =>
       hasEndlessGoal(request, project.id) ? 0 : completionBonus(request, goals, p, weights),
     ),
@@ -96,6 +123,58 @@ export function nightProblem(
     minStaySec:
       60 * Math.max(0, ...survey.goals.map(({ limits }) => limits.minStretchMin.value ?? DEFAULT_MIN_STRETCH_MIN)),
   };
+}
+
+function keptPlan(kept: readonly KeptRun[], goals: readonly PlanGoal[], originUtcMs: number): KeptPlan {
+  const runs = kept.flatMap(({ goalId, startUtcMs, count }) => {
+    const goal = goals.findIndex(({ id }) => id === goalId);
+    return goal < 0 ? [] : [{ goal, startSec: toMs(Math.max(0, (startUtcMs - originUtcMs) / 1000)), count }];
+  });
+  return { runs, worthPerStay: KEPT_STAY_VALUE };
+}
+
+/** Where filters alternate, the change to the next filter and the dither of a round are spread over the exposures of a group. */
+function cycleOf(request: NightRequest, goal: RequestedGoal): number {
+  const { costs } = request.rig;
+  if (!goal.groupOf) return exposureCycleSec(costs, goal.settings);
+  const beside = request.goals.filter(({ panelId, groupOf }) => panelId === goal.panelId && groupOf);
+  if (beside.length < 2) return exposureCycleSec(costs, goal.settings);
+  const changeSec = filterChangeSec(
+    costs,
+    beside.every(({ filterId }) => isOffsetKnown(request, filterId)),
+  );
+  const dithers = goal.settings.ditherEvery > 0 ? costs.ditherSec / beside.length : 0;
+  return exposureCycleSec(costs, { ...goal.settings, ditherEvery: 0 }) + (changeSec + dithers) / goal.groupOf;
+}
+
+const isOffsetKnown = ({ filters }: NightRequest, filterId: string): boolean =>
+  filters.find(({ id }) => id === filterId)?.offsetKnown ?? false;
+
+/** Panels that take turns get at most their share of the hours that the project's panels can use. */
+function inTurn(request: NightRequest, goals: readonly PlanGoal[]): PlanGoal[] {
+  const capped = [...goals];
+  request.projects.forEach(({ panelOrder }, project) => {
+    if (panelOrder !== 'in_turn') return;
+    const own = goals.flatMap((goal, g) =>
+      goal.project === project && goal.count > 0 && goal.windows.length > 0 ? [g] : [],
+    );
+    const panels = new Set(own.map((g) => goals[g].panel));
+    if (panels.size < 2) return;
+    const [from, to] = own.reduce(
+      ([first, last], g) => [
+        Math.min(first, goals[g].windows[0].fromSec),
+        Math.max(last, goals[g].windows.at(-1)!.toSec),
+      ],
+      [Infinity, 0],
+    );
+    for (const panel of panels) {
+      const members = own.filter((g) => goals[g].panel === panel);
+      const neededSec = members.reduce((sum, g) => sum + goals[g].count * goals[g].cycleSec, 0);
+      const share = Math.min(1, (to - from) / panels.size / neededSec);
+      for (const g of members) capped[g] = { ...goals[g], count: Math.max(1, Math.floor(goals[g].count * share)) };
+    }
+  });
+  return capped;
 }
 
 const toSeconds = ({ startUtcMs, endUtcMs }: Interval, originUtcMs: number) => ({
@@ -118,9 +197,10 @@ function panelChanges({ panels, rig }: NightRequest): number[][] {
   return [row(null), ...panels.map(row)];
 }
 
-function goalChangeSec({ goals, filters, rig }: NightRequest, from: number, to: number): number {
-  if (goals[from].filterId === goals[to].filterId) return 0;
-  const known = (g: number): boolean => filters.find((filter) => filter.id === goals[g].filterId)?.offsetKnown ?? false;
+function goalChangeSec(request: NightRequest, from: number, to: number): number {
+  const { goals, rig } = request;
+  if (goals[from].filterId === goals[to].filterId || (goals[from].groupOf && goals[to].groupOf)) return 0;
+  const known = (g: number): boolean => isOffsetKnown(request, goals[g].filterId);
   return filterChangeSec(rig.costs, known(from) && known(to));
 }
 
@@ -218,6 +298,7 @@ function omissionsOf(
     if (placed[g] > 0) return [];
     const night = survey.goals[g];
     if (goal.toPlan <= 0) return [{ goalId: goal.id, code: 'NOTHING_LEFT' }];
+    if (isBanned(request.wishes ?? [], goal.panelId)) return [{ goalId: goal.id, code: 'LEFT_OUT_BY_HAND' }];
     if (night.blocked) {
       const numbers =
         night.blocked.code === 'CAMERA_ANGLE'
@@ -229,6 +310,7 @@ function omissionsOf(
     const longestSec = Math.max(...night.windows.map((w) => (w.endUtcMs - w.startUtcMs) / 1000));
     if (longestSec < goal.settings.exposureSec)
       return [{ goalId: goal.id, code: 'WINDOW_TOO_SHORT', longestSec, neededSec: goal.settings.exposureSec }];
+    if (problem.goals[g].windows.length === 0) return [{ goalId: goal.id, code: 'HELD_BY_HAND' }];
     return [{ goalId: goal.id, code: 'OUTBID', ...outbidBy(problem, solution, g) }];
   });
 }

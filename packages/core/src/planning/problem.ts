@@ -47,8 +47,27 @@ export interface NightProblem {
   /** Paid when every goal of a project is placed to its count; 0 for none. */
   readonly projectBonus: readonly number[];
   readonly balances: readonly BalanceTerm[];
-  /** A shorter stay on a panel is not planned unless it finishes a goal. */
+  /** A shorter stay on a panel is not planned unless it finishes a goal or was set by hand. */
   readonly minStaySec: number;
+  /** Runs set by hand: they stand where they are and nothing else may take their time. In time order, apart by their changes, part of the counts. */
+  readonly pinned?: readonly Placement[];
+  /** The plan before: the search prefers to keep its stays, though keeping adds nothing to the value. */
+  readonly kept?: KeptPlan;
+  /** Per goal: exposures of a group where the filters of a stay alternate; 0 or left out = one filter after the other. */
+  readonly groups?: readonly number[];
+}
+
+/** What a re-plan pays for a stay that it moves: a twentieth of an hour at full rate and weight 1. */
+export const KEPT_STAY_VALUE = 0.03;
+
+/** Seconds to the millisecond, so that a time is the same after a way through UTC. */
+export const toMs = (sec: number): number => Math.round(sec * 1000) / 1000;
+
+/** A plan to stay near to. */
+export interface KeptPlan {
+  readonly runs: readonly { readonly goal: number; readonly startSec: number; readonly count: number }[];
+  /** What the search pays for a stay that is moved or dropped. */
+  readonly worthPerStay: number;
 }
 
 /** A run of exposures of one goal. */

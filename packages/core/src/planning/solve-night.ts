@@ -1,6 +1,7 @@
 // The one entry to the night planner: a problem in, a plan out, the same for the app, the cases and the benchmarks.
 import { CoreError } from '../errors.ts';
 import { seededRandom } from '../random.ts';
+import { alternated } from './alternate.ts';
 import { constructedBlocks } from './construct.ts';
 import type { Block } from './decoder.ts';
 import { Decoder } from './decoder.ts';
@@ -14,7 +15,7 @@ export interface SolveOptions {
   readonly iterations: number;
 }
 
-export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 4000 };
+export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 6000 };
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */
@@ -24,25 +25,36 @@ export function solveNight(problem: NightProblem, options: SolveOptions = DEFAUL
   const exact = exactNight(decoder);
   if (exact) return exact;
   const start = constructedBlocks(decoder);
-  return bestOf(
-    decoder,
-    [start, []].map((blocks, run) => {
-      const random = seededRandom(options.seed + run);
-      return improvedBlocks(decoder, blocks, { iterations: Math.ceil(options.iterations / 2), random });
-    }),
-  );
+  return alternated(problem, decoder.solutionOf(improvedInHeats(decoder, start, options)));
+}
+
+/** Heats of a search: how many nights enter, the share of the budget that each gets, and how warm it begins. */
+const HEATS = [
+  { nights: 6, share: 0.06, warmth: 1 },
+  { nights: 3, share: 0.08, warmth: 0.5 },
+  { nights: 1, share: 0.4, warmth: 0.5 },
+] as const;
+
+/** Several searches of which the better ones go on: one alone may stay caught on a ridge that another never meets. */
+function improvedInHeats(decoder: Decoder, start: Block[], { seed, iterations }: SolveOptions): Block[] {
+  let nights: Block[][] = Array.from({ length: HEATS[0].nights }, (_, i) => (i % 2 === 0 ? start : []));
+  let searches = 0;
+  for (const { nights: entering, share, warmth } of HEATS) {
+    const ranked = nights.map((blocks) => ({ blocks, value: decoder.valueOf(blocks) }));
+    if (searches > 0) ranked.sort((a, b) => b.value - a.value);
+    nights = ranked.slice(0, entering).map(({ blocks }) => {
+      const random = seededRandom(seed + 1000 * searches++);
+      return improvedBlocks(decoder, blocks, { iterations: Math.ceil(iterations * share), random, warmth });
+    });
+  }
+  return nights[0];
 }
 
 /** A plan at once, for a page that shows a better one as soon as it is found. */
 export function firstNight(problem: NightProblem): NightSolution {
   checkProblem(problem);
   const decoder = new Decoder(problem);
-  return decoder.solutionOf(constructedBlocks(decoder));
-}
-
-function bestOf(decoder: Decoder, candidates: readonly Block[][]): NightSolution {
-  const solutions = candidates.map((blocks) => decoder.solutionOf(blocks));
-  return solutions.reduce((best, solution) => (solution.value > best.value ? solution : best));
+  return alternated(problem, decoder.solutionOf(constructedBlocks(decoder)));
 }
 
 function checkProblem(problem: NightProblem): void {

@@ -42,7 +42,39 @@ export function surveyNight(request: NightRequest): NightSurvey | null {
   if (!interval) return null;
   const table = nightTable(request.site, interval, STEP_SEC);
   const shared: Shared = { request, table, panels: new Map(), passages: new Map() };
-  return { table, goals: request.goals.map((goal) => surveyGoal(shared, goal)) };
+  return {
+    table,
+    goals: onePanelANight(
+      request,
+      request.goals.map((goal) => surveyGoal(shared, goal)),
+    ),
+  };
+}
+
+/** Where a project works on one panel a night, all but one are blocked: the one that is furthest along among those that can be used. */
+function onePanelANight(request: NightRequest, goals: GoalNight[]): GoalNight[] {
+  const single = request.projects.filter(({ panelOrder }) => panelOrder === 'one_per_night');
+  const blocked = new Set<string>();
+  for (const project of single) {
+    const panels = request.panels.filter((panel) => panel.projectId === project.id);
+    const standings = panels.map((panel) => {
+      const own = request.goals.flatMap((goal, g) => (goal.panelId === panel.id ? [{ goal, night: goals[g] }] : []));
+      const open = own.filter(({ goal, night }) => goal.toPlan > 0 && !night.blocked && night.windows.length > 0);
+      const shares = own.map(({ goal }) => (goal.wanted ? goal.done / goal.wanted : 0));
+      return {
+        id: panel.id,
+        isOpen: open.length > 0,
+        share: shares.reduce((a, b) => a + b, 0) / Math.max(1, shares.length),
+      };
+    });
+    const tonight = standings
+      .filter(({ isOpen }) => isOpen)
+      .reduce<(typeof standings)[number] | null>((best, one) => (best && best.share >= one.share ? best : one), null);
+    for (const { id } of standings) if (tonight && id !== tonight.id) blocked.add(id);
+  }
+  return goals.map((night, g) =>
+    !night.blocked && blocked.has(request.goals[g].panelId) ? { ...night, blocked: { code: 'OTHER_PANEL' } } : night,
+  );
 }
 
 interface PanelSky {

@@ -118,6 +118,18 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     long: (r) =>
       `The camera is turned by hand and stands ${deg(r.worst)} from this panel’s angle; ${deg(r.limit)} are within tolerance. A visit to turn it would open this panel.`,
   },
+  OTHER_PANEL: {
+    short: () => 'another panel tonight',
+    long: () => 'This project works on one panel a night, and tonight another of its panels is furthest along.',
+  },
+  LEFT_OUT_BY_HAND: {
+    short: () => 'left out by hand',
+    long: () => 'A coordinator left this panel out of this night by hand; other nights are not touched.',
+  },
+  HELD_BY_HAND: {
+    short: () => 'held back by hand',
+    long: () => 'The hours in which this could be exposed are closed to it by a hand change of this night.',
+  },
   WINDOW_TOO_SHORT: {
     short: () => 'window too short',
     long: (r) => `The longest window is ${duration(r.best ?? 0)}; one exposure takes ${duration(r.limit ?? 0)}.`,

@@ -10,6 +10,7 @@ export type ViolationCode =
   | 'CYCLE_TOO_SHORT'
   | 'TOO_MANY'
   | 'STAY_TOO_SHORT'
+  | 'PIN_MOVED'
   | 'LIMIT_BROKEN'
   | 'ANGLE_OUT_OF_TOLERANCE';
 
@@ -45,6 +46,7 @@ export function checkNight(problem: NightProblem, placements: readonly Placement
     ...changeViolations(problem, known),
     ...countViolations(problem, known),
     ...stayViolations(problem, known),
+    ...pinViolations(problem, known),
   ];
   return { value: recountedValue(problem, known), violations };
 }
@@ -130,7 +132,7 @@ function stayViolations(problem: NightProblem, shots: readonly Shot[]): Violatio
     while (to < shots.length && problem.goals[shots[to].goal].panel === panel) {
       const goal = shots[to].goal;
       placed.set(goal, (placed.get(goal) ?? 0) + 1);
-      finishes ||= placed.get(goal)! >= problem.goals[goal].count;
+      finishes ||= placed.get(goal)! >= problem.goals[goal].count || isPinned(problem, shots[to]);
       to += 1;
     }
     const lengthSec = shots[to - 1].startSec + problem.goals[shots[to - 1].goal].cycleSec - shots[from].startSec;
@@ -147,6 +149,21 @@ function stayViolations(problem: NightProblem, shots: readonly Shot[]): Violatio
     from = to;
   }
   return found;
+}
+
+const isPinned = ({ pinned }: NightProblem, shot: Shot): boolean =>
+  (pinned ?? []).some(
+    ({ goal, startsSec }) => goal === shot.goal && startsSec.some((sec) => Math.abs(sec - shot.startSec) < SLACK_SEC),
+  );
+
+function pinViolations({ pinned, goals }: NightProblem, shots: readonly Shot[]): Violation[] {
+  const missing = (goal: number, sec: number): boolean =>
+    !shots.some((shot) => shot.goal === goal && Math.abs(shot.startSec - sec) < SLACK_SEC);
+  return (pinned ?? []).flatMap(({ goal, startsSec }) =>
+    startsSec
+      .filter((sec) => missing(goal, sec))
+      .map((sec) => violation('PIN_MOVED', goals[goal].id, sec, 'an exposure set by hand is missing')),
+  );
 }
 
 /** Light by one-step sums of the rate curve, then completion, then balance. */

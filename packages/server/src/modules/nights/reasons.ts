@@ -29,8 +29,12 @@ export function reasonOf(row: GoalRow, omission: Omission, nameOf: (goalId: stri
         worst: omission.rivalPerHour,
         rival: omission.rivalGoalId && nameOf(omission.rivalGoalId),
       });
+    case 'LEFT_OUT_BY_HAND':
+    case 'HELD_BY_HAND':
+      return plainReason(omission.code);
     case 'NO_POSITION':
     case 'ANGLE_UNKNOWN':
+    case 'OTHER_PANEL':
     case 'CAMERA_ANGLE':
       return plainReason(omission.code, { worst: omission.actual, limit: omission.limit });
   }
