@@ -1,12 +1,16 @@
 import * as calendar from './calendar.ts';
 import * as exports from './exports.ts';
+import * as forecast from './forecast.ts';
 import * as framing from './framing.ts';
 import * as founding from './founding.ts';
+import * as goalSets from './goal-sets.ts';
+import * as handChanges from './hand-changes.ts';
 import * as imports from './imports.ts';
 import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
 import * as nights from './nights.ts';
+import * as notices from './notices.ts';
 import * as observatory from './observatory.ts';
 import type { AnyOperation } from './operation.ts';
 import * as people from './people.ts';
@@ -24,13 +28,17 @@ export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';
 export * from './founding.ts';
+export * from './forecast.ts';
 export * from './framing.ts';
 export * from './frame-file.ts';
+export * from './goal-sets.ts';
+export * from './hand-changes.ts';
 export * from './imports.ts';
 export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
 export * from './nights.ts';
+export * from './notices.ts';
 export * from './observatory.ts';
 export * from './operation.ts';
 export * from './people.ts';
@@ -40,6 +48,7 @@ export * from './runner.ts';
 export * from './search.ts';
 export * from './session.ts';
 export * from './shelf.ts';
+export * from './shown-plan.ts';
 export * from './survey.ts';
 export * from './time-account.ts';
 
@@ -63,6 +72,10 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEnt
     exports,
     people,
     nights,
+    handChanges,
+    goalSets,
+    forecast,
+    notices,
     runner,
     timeAccount,
     founding,

@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs } from './common.ts';
+import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs, Words } from './common.ts';
 import { COORDINATORS, EVERYONE, HANDS, operation } from './operation.ts';
 import { Reason } from './projects.ts';
 
@@ -69,6 +69,9 @@ export const RUN_STATES = ['requested', 'running', 'stopping', 'stopped', 'finis
 
 export const NightRun = Type.Object({
   id: Id,
+  kind: oneOf(['night', 'rehearsal'] as const),
+  /** When a rehearsal ends by itself. */
+  expiresUtcMs: Nullable(UtcMs),
   state: oneOf(RUN_STATES),
   speed: Type.Number(),
   /** The simulated observatory's clock: the end of the last thing that happened. */
@@ -88,10 +91,57 @@ export const NightRun = Type.Object({
 });
 export type NightRun = Static<typeof NightRun>;
 
+/** A hand change as it is shown. */
+export const ShownWish = Type.Object({
+  id: Id,
+  kind: oneOf(['pin', 'ban', 'not_before', 'not_after'] as const),
+  panelId: Id,
+  panelName: Type.String(),
+  projectId: Id,
+  goalId: Nullable(Id),
+  filterLetter: Nullable(Type.String()),
+  utcMs: Nullable(UtcMs),
+  count: Nullable(Type.Integer()),
+  /** Set where it can't be kept whole. */
+  broken: Nullable(
+    Type.Object({
+      code: oneOf(['OUTSIDE_LIMITS', 'TIME_TAKEN', 'NOTHING_LEFT'] as const),
+      kept: Type.Integer(),
+      asked: Type.Integer(),
+    }),
+  ),
+});
+export type ShownWish = Static<typeof ShownWish>;
+
+/** A published version of a plan. */
+export const PlanVersion = Type.Object({
+  seq: Type.Integer(),
+  publishedUtcMs: UtcMs,
+  by: Type.String(),
+  reason: Nullable(Type.String()),
+  value: Type.Number(),
+});
+export type PlanVersion = Static<typeof PlanVersion>;
+
+/** A goal that waits in reserve for a kind of sky: what to turn to when the first choice can't be had. */
+export const Reserve = Type.Object({
+  goalId: Id,
+  projectId: Id,
+  projectName: Type.String(),
+  panelName: Type.String(),
+  filterLetter: Type.String(),
+  filterClass: FilterClass,
+  sky: oneOf(['dark', 'bright'] as const),
+  perHour: Type.Number(),
+  fromUtcMs: UtcMs,
+  toUtcMs: UtcMs,
+});
+export type Reserve = Static<typeof Reserve>;
+
 export const RigPlan = Type.Object({
   rigId: Id,
   rigName: Type.String(),
-  state: oneOf(['working', 'published'] as const),
+  state: oneOf(['working', 'published', 'automatic', 'superseded'] as const),
   seq: Nullable(Type.Integer()),
   publishedUtcMs: Nullable(UtcMs),
   /** True where the sky or the ledger has moved on since publishing. */
@@ -104,6 +154,14 @@ export const RigPlan = Type.Object({
   /** Usable hours per filter class under the limits in force. */
   usable: Type.Array(Type.Object({ class: FilterClass, windows: Type.Array(Interval) })),
   run: Nullable(NightRun),
+  /** Hand changes of this night. */
+  wishes: Type.Array(ShownWish),
+  /** Value of the plan without any hand change; null where there is none. */
+  automaticValue: Nullable(Type.Number()),
+  versions: Type.Array(PlanVersion),
+  /** From then on a published plan is changed only with a reason. */
+  cutOffUtcMs: UtcMs,
+  reserve: Type.Array(Reserve),
 });
 export type RigPlan = Static<typeof RigPlan>;
 
@@ -113,7 +171,10 @@ export const readNight = operation({
   summary: 'A night’s sky and the plan of each rig; "tonight" names the current one.',
   access: EVERYONE,
   params: Type.Object({ nightDate: Type.Union([NightDateText, Type.Literal('tonight')]) }),
-  query: Type.Object({ plan: Type.Optional(oneOf(['working', 'published'] as const)) }),
+  query: Type.Object({
+    /** Which plan: as published where there is one, the working one, the one without hand changes, or an earlier version ("v2"). */
+    plan: Type.Optional(Type.String({ pattern: '^(working|published|automatic|v[0-9]{1,6})$' })),
+  }),
   response: Type.Object({
     sky: NightSky,
     timeZone: Type.String(),
@@ -141,7 +202,7 @@ export const publishPlan = operation({
   summary: 'Freeze the working plan of a rig as the next version.',
   access: COORDINATORS,
   params: Type.Object({ nightDate: NightDateText }),
-  body: Type.Object({ rigId: Id }),
+  body: Type.Object({ rigId: Id, reason: Type.Optional(Words(300)) }),
   response: Type.Object({ planId: Id, seq: Type.Integer() }),
 });
 

@@ -118,6 +118,8 @@ export const Observatory = Type.Object({
   id: Id,
   ...SiteFields,
   version: Version,
+  /** Local clock, minutes after midnight: from then on the evening’s published plan is changed only with a reason. */
+  cutOffClockMin: Type.Integer(),
   horizon: HorizonPoints,
   bounds: Type.Object({
     sunAltitudeMaxDeg: Type.Number(),
@@ -146,7 +148,11 @@ export const editObservatory = operation({
   path: '/observatory',
   summary: 'Change the site.',
   access: COORDINATORS,
-  body: Type.Object({ version: Version, ...optional(SiteFields) }),
+  body: Type.Object({
+    version: Version,
+    ...optional(SiteFields),
+    cutOffClockMin: Type.Optional(Type.Integer({ minimum: 0, maximum: 1439 })),
+  }),
   response: Observatory,
 });
 

@@ -1,3 +1,4 @@
+import { PANEL_ORDERS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Interval, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
@@ -104,6 +105,14 @@ const Summary = {
   private: Type.Boolean(),
   grade: Type.Integer(),
   deadline: Nullable(Type.String()),
+  /** How the panels of a mosaic share a night. */
+  panelOrder: oneOf(PANEL_ORDERS),
+  /** Exposures of a filter before the next one; 0 finishes each filter before the next. */
+  filterGroup: Type.Integer(),
+  /** Steps of arriving at a target. */
+  stepGuide: Type.Boolean(),
+  stepCentre: Type.Boolean(),
+  stepFocus: Type.Boolean(),
   why: Nullable(Type.String()),
   share: Type.Number(),
   version: Version,
@@ -206,6 +215,11 @@ export const editProject = operation({
     /** Shown to others as reserved. */
     private: Type.Optional(Type.Boolean()),
     grade: Type.Optional(Type.Integer({ minimum: 1, maximum: 3 })),
+    panelOrder: Type.Optional(oneOf(PANEL_ORDERS)),
+    filterGroup: Type.Optional(Type.Integer({ minimum: 0, maximum: 20 })),
+    stepGuide: Type.Optional(Type.Boolean()),
+    stepCentre: Type.Optional(Type.Boolean()),
+    stepFocus: Type.Optional(Type.Boolean()),
     why: Type.Optional(Nullable(Type.String({ maxLength: 500 }))),
   }),
   response: Ok,

@@ -60,5 +60,5 @@ export const followEvents = operation({
   access: EVERYONE,
 });
 
-export const LIVE_TOPICS = ['observatory', 'projects', 'ledger', 'plan', 'run'] as const;
+export const LIVE_TOPICS = ['observatory', 'projects', 'ledger', 'plan', 'run', 'notices', 'forecast'] as const;
 export type LiveTopic = (typeof LIVE_TOPICS)[number];

@@ -18,15 +18,17 @@ import { calendarRoutes, createCalendarService } from './modules/calendar/index.
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
+import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
 import { createFramingService, framingRoutes } from './modules/framing/index.ts';
 import { createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
+import { createNoticeService, noticeRoutes } from './modules/notices/index.ts';
 import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
-import { createProjectService, projectRoutes } from './modules/projects/index.ts';
+import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
 import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
@@ -64,7 +66,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
 
   const changes = createChangeService({ database });
   const observatory = createObservatoryService({ database, clock, changes });
-  const nights = createNightService({ database, clock, observatory, planWorker });
+  const nights = createNightService({ database, clock, observatory, changes, planWorker });
   const projects = createProjectService({ database, changes, nights });
   const accounts = createAccountService({ database, config });
   await app.register(accountRoutes, { service: accounts });
@@ -74,11 +76,15 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(observatoryRoutes, { service: observatory });
   await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });
   await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
-  await app.register(projectRoutes, { service: projects });
+  await app.register(projectRoutes, { service: projects, sets: createGoalSetService({ database, changes }) });
   await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
   await app.register(nightRoutes, { service: nights });
+  await app.register(forecastRoutes, {
+    service: createForecastService({ database, clock, config, observatory }),
+  });
+  await app.register(noticeRoutes, { service: createNoticeService({ database }) });
   const ledger = createLedgerService({ database, changes });
   await app.register(ledgerRoutes, {
     service: ledger,

@@ -1,6 +1,7 @@
 // The simulated observatory over HTTP: ask it for an exposure, get what a camera and its measurement would have said.
 import Fastify from 'fastify';
 import type { PictureFrame } from '@meridiem/core';
+import { forecastOf } from './forecast.ts';
 import type { ExposureOrder } from './simulated-exposure.ts';
 import { simulatedExposure } from './simulated-exposure.ts';
 import type { SurveySky } from './survey.ts';
@@ -59,6 +60,17 @@ const PICTURE_SCHEMA = {
     px: { type: 'integer', minimum: 16, maximum: 1024 },
   },
 } as const;
+const FORECAST_SCHEMA = {
+  type: 'object',
+  required: ['from', 'hours'],
+  properties: { from: { type: 'number' }, hours: { type: 'integer', minimum: 1, maximum: 240 } },
+} as const;
+app.get<{ Querystring: { from: number; hours: number } }>(
+  '/forecast',
+  { schema: { querystring: FORECAST_SCHEMA } },
+  async ({ query: { from, hours } }) => ({ hours: forecastOf('station', from, hours) }),
+);
+
 let surveySky: SurveySky | null = null;
 app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>(
   '/survey',

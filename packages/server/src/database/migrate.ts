@@ -10,6 +10,7 @@ import * as people from './migrations/2026-11-23-17-20-people.ts';
 import * as calendarFeeds from './migrations/2026-11-23-21-20-calendar-feeds.ts';
 import * as founding from './migrations/2026-11-23-21-00-founding.ts';
 import * as framing from './migrations/2026-11-24-00-10-framing.ts';
+import * as afternoon from './migrations/2026-11-27-20-40-afternoon.ts';
 import * as composing from './migrations/2026-11-24-04-00-composing.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 
@@ -30,6 +31,7 @@ export const MIGRATIONS: readonly Migration[] = [
   calendarFeeds,
   framing,
   composing,
+  afternoon,
 ];
 
 /** One number for this application's migration lock. */

@@ -1,5 +1,14 @@
 // What goes into and comes out of a planning job; both sides of the thread speak it.
-import type { Gap, GoalNight, Interval, NightPlan, NightRequest, ObservingNight, SolveOptions } from '@meridiem/core';
+import type {
+  Gap,
+  GoalNight,
+  Interval,
+  NightPlan,
+  NightRequest,
+  ObservingNight,
+  ReserveGoal,
+  SolveOptions,
+} from '@meridiem/core';
 
 export interface PlanJob {
   readonly request: NightRequest;
@@ -23,5 +32,7 @@ export interface SurveyedGoal {
 export interface PlanResult {
   readonly plan: NightPlan;
   readonly goals: readonly SurveyedGoal[];
+  /** What to turn to when the first choice can't be had. */
+  readonly reserve: readonly ReserveGoal[];
   readonly planningMs: number;
 }

@@ -12,6 +12,8 @@ const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night'],
   plan: ['night', 'projects', 'project'],
   run: ['night'],
+  notices: ['notices'],
+  forecast: ['forecast'],
 };
 const GATHER_MS = 250;
 

@@ -5,6 +5,7 @@ import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee } from '../../privacy.ts';
+import { takeBackHandChanges } from './take-back-hand-changes.ts';
 import { takeBackReframing } from './take-back-reframing.ts';
 
 export interface NewChange {
@@ -95,6 +96,8 @@ async function takeBack(queries: Queries, viewer: Viewer, change: StoredChange):
   if (change.entity === 'imports') return takeBackImport(queries, change);
   if (change.entity === 'time_remarks') return takeBackRemark(queries, change);
   if (change.entity === 'reframing') return takeBackReframing(queries, change);
+  if (change.entity === 'plan_wishes') return takeBackHandChanges(queries, viewer, change);
+  if (change.entity === 'goals_put') return takeBackPutGoals(queries, change);
   if (change.entity === 'promotion') return takeBackPromotion(queries, change);
   if (change.entity === 'shelf') return takeBackShelving(queries, change);
   if (change.entity === 'charging') return takeBackSetting(queries, change);
@@ -121,6 +124,18 @@ async function takeBackGoals(queries: Queries, { after }: StoredChange): Promise
   const used = await queries.one(`SELECT 1 FROM goal_totals WHERE goal_id = ANY ($1) AND exposure_count > 0`, [ids]);
   if (used) throw new ServiceError('CONFLICT', 'Exposures have been taken for this goal since; switch it off instead');
   await queries.rows('DELETE FROM goals WHERE id = ANY ($1)', [ids]);
+}
+
+/** Goals that were put on panels go again, those that took a count get theirs back. */
+async function takeBackPutGoals(queries: Queries, { before, after }: StoredChange): Promise<void> {
+  for (const { id, wanted, was } of after.changed as { id: string; wanted: number | null; was: number | null }[]) {
+    const row = await queries.one(
+      'UPDATE goals SET wanted = $2, version = version + 1 WHERE id = $1 AND wanted IS NOT DISTINCT FROM $3 RETURNING id',
+      [id, was, wanted],
+    );
+    if (!row) throw new ServiceError('CONFLICT', 'Somebody has changed one of these goals since');
+  }
+  await takeBackGoals(queries, { after: { ids: after.added }, before } as unknown as StoredChange);
 }
 
 /** The exposures belong to nobody again; the project stays as a retired shell, for its history. */

@@ -1,2 +1,2 @@
 export { limitRoutes } from './routes.ts';
-export { createLimitService } from './service.ts';
+export { createLimitService, setLimitValue } from './service.ts';

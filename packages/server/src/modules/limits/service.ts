@@ -41,7 +41,7 @@ export function createLimitService({ database, changes }: { database: Database; 
       }
       await database.transaction(async (queries) => {
         const projectId = await checkScope(queries, viewer, wish);
-        await store(queries, viewer, wish, projectId, changes);
+        await setLimitValue(queries, viewer, { wish, projectId, changes });
         for (const topic of ['projects', 'plan', 'observatory'] as const)
           await announce(queries, viewer.observatoryId, topic);
       });
@@ -71,12 +71,11 @@ async function checkScope(queries: Queries, viewer: Viewer, wish: Wish): Promise
   return project.id;
 }
 
-async function store(
+/** Stores a limit that has been checked, and the change. */
+export async function setLimitValue(
   queries: Queries,
   viewer: Viewer,
-  wish: Wish,
-  projectId: string | null,
-  changes: ChangeService,
+  { wish, projectId, changes }: { wish: Wish; projectId: string | null; changes: ChangeService },
 ): Promise<void> {
   const scopeProject = wish.scope === 'project' ? wish.scopeId : null;
   const scopeGoal = wish.scope === 'goal' ? wish.scopeId : null;

@@ -1,5 +1,13 @@
 // Every goal of a rig with what planning needs to know of it, in one query.
-import type { CountingPolicy, ExposureSettings, FilterClass, LimitKey, Orbit, StoredLimit } from '@meridiem/core';
+import type {
+  CountingPolicy,
+  ExposureSettings,
+  FilterClass,
+  LimitKey,
+  Orbit,
+  PanelOrder,
+  StoredLimit,
+} from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { orbitOf } from '../../moving-target.ts';
 
@@ -21,6 +29,8 @@ export interface GoalRow {
   readonly resting: boolean;
   readonly counting: CountingPolicy;
   readonly grade: number;
+  readonly panelOrder: PanelOrder;
+  readonly filterGroup: number;
   readonly filterId: string;
   readonly filterLetter: string;
   readonly filterClass: FilterClass;
@@ -45,7 +55,7 @@ export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> 
   queries.rows(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
-       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade,
+       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> now()) AS fitted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",

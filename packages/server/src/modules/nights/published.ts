@@ -1,24 +1,36 @@
 // Published plans: frozen rows in, the same plan out.
+import type { PlanVersion } from '@meridiem/contract';
 import type { NightPlan, Omission, PlannedBlock } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 
 export interface PublishedPlan {
   readonly id: string;
   readonly seq: number;
+  readonly state: 'published' | 'superseded';
   readonly publishedUtcMs: number;
   readonly problemHash: string;
   readonly plan: NightPlan;
 }
 
+/** Every version of a night's plan, the newest first. */
+export const versionsOf = (queries: Queries, rigId: string, nightDate: string): Promise<PlanVersion[]> =>
+  queries.rows(
+    `SELECT n.seq, (extract(epoch FROM n.published) * 1000)::float8 AS "publishedUtcMs", p.name AS by, n.reason, n.value
+     FROM night_plans n JOIN people p ON p.id = n.published_by WHERE n.rig_id = $1 AND n.night_date = $2 ORDER BY n.seq DESC`,
+    [rigId, nightDate],
+  );
+
+/** @param seq a version; the one in force where it is left out */
 export async function publishedPlanOf(
   queries: Queries,
   rigId: string,
   nightDate: string,
+  seq: number | null = null,
 ): Promise<PublishedPlan | null> {
   const head = await queries.one<Omit<PublishedPlan, 'plan'> & { value: number }>(
-    `SELECT id, seq, (extract(epoch FROM published) * 1000)::float8 AS "publishedUtcMs", problem_hash AS "problemHash", value
-     FROM night_plans WHERE rig_id = $1 AND night_date = $2 AND state = 'published'`,
-    [rigId, nightDate],
+    `SELECT id, seq, state, (extract(epoch FROM published) * 1000)::float8 AS "publishedUtcMs", problem_hash AS "problemHash", value
+     FROM night_plans WHERE rig_id = $1 AND night_date = $2 AND CASE WHEN $3::integer IS NULL THEN state = 'published' ELSE seq = $3 END`,
+    [rigId, nightDate, seq],
   );
   if (!head) return null;
   const blocks = await queries.rows<PlannedBlock>(
@@ -54,6 +66,7 @@ export interface NewPublishedPlan {
   readonly seed: number;
   readonly iterations: number;
   readonly plan: NightPlan;
+  readonly reason: string | null;
 }
 
 /** Stores a plan as the next version; the one before is superseded, never changed. */
@@ -67,10 +80,20 @@ export async function insertPublishedPlan(
     [of.rigId, of.nightDate],
   );
   const head = await queries.one<{ planId: string; seq: number }>(
-    `INSERT INTO night_plans (observatory_id, rig_id, night_date, seq, state, problem_hash, seed, iterations, value, published_by)
-     SELECT $1, $2, $3, coalesce(max(seq), 0) + 1, 'published', $4, $5, $6, $7, $8 FROM night_plans WHERE rig_id = $2 AND night_date = $3
+    `INSERT INTO night_plans (observatory_id, rig_id, night_date, seq, state, problem_hash, seed, iterations, value, published_by, reason)
+     SELECT $1, $2, $3, coalesce(max(seq), 0) + 1, 'published', $4, $5, $6, $7, $8, $9 FROM night_plans WHERE rig_id = $2 AND night_date = $3
      RETURNING id AS "planId", seq`,
-    [of.observatoryId, of.rigId, of.nightDate, of.problemHash, of.seed, of.iterations, of.plan.value, of.personId],
+    [
+      of.observatoryId,
+      of.rigId,
+      of.nightDate,
+      of.problemHash,
+      of.seed,
+      of.iterations,
+      of.plan.value,
+      of.personId,
+      of.reason,
+    ],
   );
   for (const [position, block] of of.plan.blocks.entries())
     await insertBlock(queries, of.observatoryId, head!.planId, position, block);

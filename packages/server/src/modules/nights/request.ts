@@ -48,6 +48,7 @@ export function nightRequest({ observatory, rig, night, fromUtcMs, rows, limits 
     projects: projects.map((row) => ({
       id: row.projectId,
       weight: GRADE_WEIGHTS[row.grade] ?? 1,
+      panelOrder: row.panelOrder,
       limits: limits.filter((limit) => limit.scope === 'project' && limit.projectId === row.projectId),
     })),
     panels: panels.map(requestedPanel),
@@ -91,6 +92,7 @@ function requestedGoal(row: GoalRow, rate: number, limits: readonly ScopedLimit[
     toPlan: offered ? exposuresToPlan(row, row.counting, rate) : 0,
     done: doneCount(row, row.counting),
     wanted: offered ? row.wanted : 0,
+    groupOf: row.filterGroup,
     limits: limits.filter((limit) => limit.scope === 'goal' && limit.goalId === row.goalId),
   };
 }

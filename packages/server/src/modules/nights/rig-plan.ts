@@ -1,17 +1,8 @@
 // A plan in goal and panel ids to one in names, curves and counts, for the Tonight page.
-import type {
-  FilterClass,
-  LeftOut,
-  NightRun,
-  NightSky,
-  Observatory,
-  PlanBlock,
-  PlanRun,
-  Rig,
-  RigPlan,
-} from '@meridiem/contract';
-import type { NightPlan, NightTable, PlannedBlock, StoredLimit } from '@meridiem/core';
-import { limitsInForce, MINUTE_MS, nightTable, sunPassage, targetAltitudes, transitsOf } from '@meridiem/core';
+import type { FilterClass, LeftOut, NightRun, NightSky, Observatory, PlanName, Rig, RigPlan } from '@meridiem/contract';
+import { hoursOfPlan, shownBlocks } from '@meridiem/contract';
+import type { NightPlan, ReserveGoal, StoredLimit } from '@meridiem/core';
+import { limitsInForce, sunPassage } from '@meridiem/core';
 import { RESERVED } from '../../privacy.ts';
 import type { GoalRow } from './goal-rows.ts';
 import { reasonOf } from './reasons.ts';
@@ -22,95 +13,71 @@ export interface ShownPlan {
   readonly sky: NightSky;
   readonly rows: readonly GoalRow[];
   readonly plan: NightPlan;
+  readonly state: RigPlan['state'];
   readonly published: { seq: number; publishedUtcMs: number; stale: boolean } | null;
   readonly taken: readonly { goalId: string; startUtcMs: number }[];
   readonly run: NightRun | null;
+  readonly wishes: RigPlan['wishes'];
+  readonly automaticValue: number | null;
+  readonly versions: RigPlan['versions'];
+  readonly cutOffUtcMs: number;
+  readonly reserve: readonly ReserveGoal[];
 }
 
 /** Reasons that are no news on a list of what is left out tonight. */
 const SILENT = ['COMPLETE', 'NOT_GRANTED', 'SWITCHED_OFF'];
 
 export function rigPlan(shown: ShownPlan): RigPlan {
-  const { rig, plan, published, run } = shown;
-  const blocks = plannedBlocks(shown);
-  const exposingSec = plan.blocks
-    .flatMap((block) => block.runs)
-    .reduce((sum, r) => sum + r.exposureStartsUtcMs.length * r.exposureSec, 0);
-  const busySec = plan.blocks.reduce((sum, block) => sum + (block.endUtcMs - block.startUtcMs) / 1000, 0);
+  const { observatory, rig, sky, rows, plan, taken, published, run, state } = shown;
+  const { wishes, automaticValue, versions, cutOffUtcMs } = shown;
   return {
     rigId: rig.id,
     rigName: rig.name,
-    state: published ? 'published' : 'working',
+    state,
     seq: published?.seq ?? null,
     publishedUtcMs: published?.publishedUtcMs ?? null,
     stale: published?.stale ?? false,
     value: plan.value,
-    exposingHours: exposingSec / 3600,
-    overheadHours: Math.max(0, busySec - exposingSec) / 3600,
-    blocks,
+    ...hoursOfPlan(plan),
+    blocks: shownBlocks({
+      site: observatory,
+      flips: rig.mountKind === 'german_equatorial',
+      sky,
+      names: rows.map(planName),
+      plan,
+      taken,
+    }),
     leftOut: leftOut(shown),
     usable: usableDarkness(shown),
     run,
+    wishes,
+    automaticValue,
+    versions,
+    cutOffUtcMs,
+    reserve: reserve(shown),
   };
 }
 
-function plannedBlocks({ observatory, rig, sky, rows, plan, taken }: ShownPlan): PlanBlock[] {
-  if (plan.blocks.length === 0) return [];
-  const table = nightTable(
-    observatory,
-    { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs },
-    sky.stepMs / 1000,
-  );
-  return plan.blocks.flatMap((block) => {
-    const row = rows.find((candidate) => candidate.panelId === block.panelId);
-    if (!row) return [];
-    return [
-      {
-        panelId: block.panelId,
-        panelName: row.panelName,
-        projectId: row.projectId,
-        projectName: row.projectName,
-        ownerName: row.ownerName,
-        startUtcMs: block.startUtcMs,
-        endUtcMs: block.endUtcMs,
-        altitudeDeg: altitudeCurve(table, row),
-        flipUtcMs: flipInside(observatory, rig, row, block),
-        runs: block.runs.map((run) => planRun(rows, run, taken)),
-      },
-    ];
+export const planName = (row: GoalRow): PlanName => ({
+  goalId: row.goalId,
+  panelId: row.panelId,
+  panelName: row.panelName,
+  projectId: row.projectId,
+  projectName: row.projectName,
+  ownerName: row.ownerName,
+  filterLetter: row.filterLetter,
+  filterClass: row.filterClass,
+  raDeg: row.raDeg,
+  decDeg: row.decDeg,
+});
+
+function reserve({ rows, reserve: goals }: ShownPlan): RigPlan['reserve'] {
+  return goals.flatMap((goal) => {
+    const row = rows.find(({ goalId }) => goalId === goal.goalId);
+    if (!row || row.projectName === RESERVED) return [];
+    const { projectId, projectName, panelName, filterLetter, filterClass } = row;
+    return [{ ...goal, projectId, projectName, panelName, filterLetter, filterClass }];
   });
-}
-
-function planRun(rows: readonly GoalRow[], run: PlannedBlock['runs'][number], taken: ShownPlan['taken']): PlanRun {
-  const row = rows.find((candidate) => candidate.goalId === run.goalId);
-  const inside = taken.filter(
-    (t) =>
-      t.goalId === run.goalId && t.startUtcMs >= run.startUtcMs - MINUTE_MS && t.startUtcMs <= run.endUtcMs + MINUTE_MS,
-  );
-  return {
-    goalId: run.goalId,
-    filterLetter: row?.filterLetter ?? '?',
-    filterClass: row?.filterClass ?? 'broadband',
-    startUtcMs: run.startUtcMs,
-    endUtcMs: run.endUtcMs,
-    exposureSec: run.exposureSec,
-    count: run.exposureStartsUtcMs.length,
-    taken: inside.length,
-    meanRateShare: run.meanRateShare,
-  };
-}
-
-function altitudeCurve(table: NightTable, row: GoalRow): number[] {
-  if (row.raDeg === null || row.decDeg === null) return [];
-  return Array.from(
-    targetAltitudes(table, { raDeg: row.raDeg, decDeg: row.decDeg }),
-    (altitude) => Math.round(altitude * 10) / 10,
-  );
-}
-
-function flipInside(observatory: Observatory, rig: Rig, row: GoalRow, block: PlannedBlock): number | null {
-  if (rig.mountKind !== 'german_equatorial' || row.raDeg === null || row.decDeg === null) return null;
-  return transitsOf(observatory, { raDeg: row.raDeg, decDeg: row.decDeg }, block)[0] ?? null;
 }
 
 function leftOut({ rows, plan }: ShownPlan): LeftOut[] {

@@ -1,13 +1,26 @@
-import { publishPlan, readNight, readNightSky, readProjectOutlook } from '@meridiem/contract';
+import {
+  changeByHand,
+  keepHandChange,
+  publishPlan,
+  readPlanning,
+  readNight,
+  readNightSky,
+  readProjectOutlook,
+} from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { NightService } from './service.ts';
 
 export async function nightRoutes(app: FastifyInstance, { service }: { service: NightService }): Promise<void> {
   serve(app, readNight, async ({ viewer, params, query }) =>
-    service.read(viewer, params.nightDate, query.plan ?? null),
+    service.read(viewer, params.nightDate, (query.plan ?? null) as Parameters<NightService['read']>[2]),
   );
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
-  serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body.rigId));
+  serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body));
+  serve(app, readPlanning, async ({ viewer, params }) => service.planning(viewer, params.id, params.nightDate));
+  serve(app, changeByHand, async ({ viewer, params, body }) =>
+    service.changeByHand(viewer, params.id, params.nightDate, body),
+  );
+  serve(app, keepHandChange, async ({ viewer, params }) => service.keepHandChange(viewer, params.id));
 }

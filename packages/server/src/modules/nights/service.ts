@@ -1,84 +1,59 @@
 // A night's sky and plans: computed when asked for, kept while their problem is the same, frozen when published.
 import type {
+  BodyOf,
+  changeByHand,
   NightPage,
   NightSky,
   Observatory,
-  ResponseOf,
-  Rig,
   publishPlan,
   readNightSky,
+  readPlanning,
   readProjectOutlook,
+  ResponseOf,
+  Rig,
 } from '@meridiem/contract';
-import type { NightPlan, NightRequest, ObservingNight, Outlook } from '@meridiem/core';
-import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, nightDateAt, nightDatePlus, observingNight } from '@meridiem/core';
-import type { Clock } from '../../clock.ts';
-import type { Database } from '../../database/connection.ts';
+import type { ObservingNight } from '@meridiem/core';
+import { clockTimeInNight, DEFAULT_SOLVE_OPTIONS, nightDateAt, nightDatePlus, observingNight } from '@meridiem/core';
 import { notFound, ServiceError } from '../../errors.ts';
-import type { SurveyedGoal } from '../../jobs/plan-job.ts';
-import type { PlanResult } from '../../jobs/plan-job.ts';
-import type { PlanWorker } from '../../jobs/plan-worker.ts';
+import { placedRows } from '../../moving-target.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { placedRows } from '../../moving-target.ts';
 import { asSeenBy, isVisible } from '../../privacy.ts';
+import type { ChangeService } from '../changes/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
-import type { GoalRow } from './goal-rows.ts';
 import { goalRowsOf, limitsOf } from './goal-rows.ts';
-import { insertPublishedPlan, publishedPlanOf } from './published.ts';
-import { recordNight } from './record-night.ts';
-import { hashOf, nightRequest, standingHash } from './request.ts';
-import { rigPlan } from './rig-plan.ts';
+import { keepForGood, runsOfPlan, shownWishes, storeHandChanges } from './hand-changes.ts';
+import { publishedPlanOf, versionsOf } from './published.ts';
+import { publishVersion } from './publishing.ts';
+import { nightRequest } from './request.ts';
+import { planName, rigPlan } from './rig-plan.ts';
+import type { RigPlannerParts, SurveyedRig } from './rig-planner.ts';
+import { createRigPlanner } from './rig-planner.ts';
 import { nightSky } from './sky.ts';
 
 /** Nights that can be looked at, before and after tonight. */
 const NIGHTS_BACK = 400;
 const NIGHTS_AHEAD = 90;
 const DAY_MS = 86_400_000;
-/** What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure. */
-const middleOf = ({ startUtcMs, endUtcMs }: ObservingNight): number => (startUtcMs + endUtcMs) / 2;
-/** While a night runs, what is left of it is planned anew from the next full five minutes. */
-const REPLAN_STEP_MS = 5 * MINUTE_MS;
-const KEPT_PLANS = 60;
 /** Nights ahead that a project's outlook plans, and how hard it tries on each: a forecast, not a plan. */
 const OUTLOOK_NIGHTS = 60;
 const OUTLOOK_OPTIONS = { seed: 1, iterations: 60 };
 
-/** A rig's goals under one night's sky, with the working plan. */
-export interface SurveyedRig {
-  readonly rig: Rig;
-  readonly rows: readonly GoalRow[];
-  readonly plan: NightPlan;
-  readonly goals: ReadonlyMap<string, SurveyedGoal>;
-  readonly problemHash: string;
-}
-
 export type NightService = ReturnType<typeof createNightService>;
 
-export interface NightParts {
-  readonly database: Database;
-  readonly clock: Clock;
+export interface NightParts extends RigPlannerParts {
   readonly observatory: ObservatoryService;
-  readonly planWorker: PlanWorker;
+  readonly changes: ChangeService;
 }
 
-export function createNightService({ database, clock, observatory: observatories, planWorker }: NightParts) {
-  const kept = new Map<string, Promise<PlanResult>>();
-  const keptOutlooks = new Map<string, Promise<Outlook>>();
+/** Which plan to show: as published where there is one (null), the working one, the one without hand changes, or a version. */
+type PlanWish = 'working' | 'published' | 'automatic' | `v${number}` | null;
 
-  /** The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own. */
-  function once<T>(cache: Map<string, Promise<T>>, hash: string, work: () => Promise<T>): Promise<T> {
-    const known = cache.get(hash);
-    if (known) return known;
-    const result = work();
-    result.catch(() => cache.delete(hash));
-    cache.set(hash, result);
-    if (cache.size > KEPT_PLANS) cache.delete(cache.keys().next().value as string);
-    return result;
-  }
+const seqOf = (wish: PlanWish): number | null => (wish?.startsWith('v') ? Number(wish.slice(1)) : null);
 
-  const planOf = (request: NightRequest): Promise<PlanResult> =>
-    once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
+export function createNightService({ database, clock, observatory: observatories, changes, planWorker }: NightParts) {
+  const planner = createRigPlanner({ database, clock, planWorker });
 
   function nightNamed(observatory: Observatory, nightDate: string): ObservingNight {
     const night = observingNight(nightDate === 'tonight' ? observatory.tonight : nightDate, observatory.timeZone);
@@ -88,76 +63,49 @@ export function createNightService({ database, clock, observatory: observatories
     return night;
   }
 
-  /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
-  async function openFrom(
-    observatory: Observatory,
-    rig: Rig,
-    night: ObservingNight,
-    sky: NightSky,
-  ): Promise<number | null> {
-    const last = await database.one<{ endUtcMs: number | null }>(
-      `SELECT (extract(epoch FROM max(e.start_utc + e.exposure_s * interval '1 second')) * 1000)::float8 AS "endUtcMs"
-       FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE e.observatory_id = $1 AND e.night_date = $2 AND v.rig_id = $3`,
-      [observatory.id, night.nightDate, rig.id],
-    );
-    const nowUtcMs = clock.nowUtcMs();
-    const running =
-      sky.sunsetUtcMs !== null && nowUtcMs > sky.sunsetUtcMs
-        ? Math.ceil(nowUtcMs / REPLAN_STEP_MS) * REPLAN_STEP_MS
-        : 0;
-    const from = Math.max(last?.endUtcMs ?? 0, running);
-    return from > 0 ? from : null;
-  }
-
-  async function surveyRig(
-    observatory: Observatory,
-    rig: Rig,
-    night: ObservingNight,
-    sky = nightSky(observatory, night),
-  ): Promise<SurveyedRig> {
-    const [all, limits, fromUtcMs] = await Promise.all([
-      goalRowsOf(database, rig.id),
-      limitsOf(database, observatory.id),
-      openFrom(observatory, rig, night, sky),
-    ]);
-    const rows = placedRows(all, observatory, middleOf(night));
-    const request = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits });
-    const { plan, goals } = await planOf(request);
-    return {
-      rig,
-      rows,
-      plan,
-      goals: new Map(goals.map((goal) => [goal.goalId, goal])),
-      problemHash: standingHash(request),
-    };
-  }
-
   async function rigPage(
     viewer: Viewer,
     observatory: Observatory,
     rig: Rig,
     night: ObservingNight,
     sky: NightSky,
-    wish: 'working' | 'published' | null,
+    wish: PlanWish,
   ) {
-    const [published, run, taken] = await Promise.all([
-      publishedPlanOf(database, rig.id, night.nightDate),
+    const [published, run, taken, versions, surveyed] = await Promise.all([
+      publishedPlanOf(database, rig.id, night.nightDate, seqOf(wish)),
       currentRunOf(database, viewer, { rigId: rig.id, nightDate: night.nightDate }),
       takenIn(observatory, night),
+      versionsOf(database, rig.id, night.nightDate),
+      planner.survey(observatory, rig, night, sky),
     ]);
-    const surveyed = await surveyRig(observatory, rig, night, sky);
-    const shown = wish === 'working' ? null : published;
+    const automatic = surveyed.wishes.length > 0 || wish === 'automatic' ? await planner.automatic(surveyed) : null;
+    const shown = wish === 'working' || wish === 'automatic' ? null : published;
     const isOpen = night.nightDate >= observatory.tonight;
+    const stale = isOpen && run === null && shown?.state === 'published' && shown.problemHash !== surveyed.problemHash;
+    const plan = shown?.plan ?? (wish === 'automatic' ? automatic! : surveyed.plan);
+    const rows = surveyed.rows.map(asSeenBy(viewer));
     return rigPlan({
       observatory,
       rig,
       sky,
-      rows: surveyed.rows.map(asSeenBy(viewer)),
-      plan: shown?.plan ?? surveyed.plan,
-      published: shown && { ...shown, stale: isOpen && run === null && shown.problemHash !== surveyed.problemHash },
+      rows,
+      plan,
+      state: shown?.state ?? (wish === 'automatic' ? 'automatic' : 'working'),
+      published: shown && { ...shown, stale },
       taken,
       run,
+      wishes: shownWishes(surveyed.wishes, rows, surveyed.plan.broken ?? []),
+      automaticValue: surveyed.wishes.length > 0 ? automatic!.value : null,
+      versions,
+      cutOffUtcMs: clockTimeInNight(night, observatory.cutOffClockMin, observatory.timeZone),
+      reserve: surveyed.reserve,
     });
+  }
+
+  function rigNamed(observatory: Observatory, rigId: string): Rig {
+    const rig = observatory.rigs.find((candidate) => candidate.id === rigId);
+    if (!rig) throw notFound('rig');
+    return rig;
   }
 
   const takenIn = (
@@ -181,17 +129,20 @@ export function createNightService({ database, clock, observatory: observatories
       return {
         observatory,
         sky,
-        rigs: await Promise.all(observatory.rigs.map((rig) => surveyRig(observatory, rig, night, sky))),
+        rigs: await Promise.all(observatory.rigs.map((rig) => planner.survey(observatory, rig, night, sky))),
       };
     },
 
-    async read(viewer: Viewer, nightDate: string, wish: 'working' | 'published' | null): Promise<NightPage> {
+    async read(viewer: Viewer, nightDate: string, wish: PlanWish): Promise<NightPage> {
       const observatory = await observatories.read(viewer.observatoryId);
       const night = nightNamed(observatory, nightDate);
       const sky = nightSky(observatory, night);
       const rigs = await Promise.all(
         observatory.rigs.map((rig) => rigPage(viewer, observatory, rig, night, sky, wish)),
       );
+      // Versions belong to a rig; one without this version shows what it has.
+      const seq = seqOf(wish);
+      if (seq !== null && !rigs.some((rig) => rig.seq === seq)) throw notFound('version of this plan');
       return {
         sky,
         timeZone: observatory.timeZone,
@@ -223,9 +174,7 @@ export function createNightService({ database, clock, observatory: observatories
       );
       const limits = await limitsOf(database, observatory.id);
       const request = nightRequest({ observatory, rig, night: nights[0], fromUtcMs: null, rows: placed, limits });
-      const outlook = await once(keptOutlooks, hashOf(request), () =>
-        planWorker.outlook({ request, nights, options: OUTLOOK_OPTIONS }),
-      );
+      const outlook = await planner.outlook(request, { nights, options: OUTLOOK_OPTIONS });
       return {
         ...outlook,
         nights: [...outlook.nights],
@@ -244,40 +193,69 @@ export function createNightService({ database, clock, observatory: observatories
       };
     },
 
-    async publish(viewer: Viewer, nightDate: string, rigId: string): Promise<ResponseOf<typeof publishPlan>> {
+    /** The problem of a rig's night with names, for a page that plans by itself. */
+    async planning(viewer: Viewer, rigId: string, nightDate: string): Promise<ResponseOf<typeof readPlanning>> {
       const observatory = await observatories.read(viewer.observatoryId);
       const night = nightNamed(observatory, nightDate);
-      const rig = observatory.rigs.find((candidate) => candidate.id === rigId);
-      if (!rig) throw notFound('rig');
+      const { request, rows } = await planner.survey(observatory, rigNamed(observatory, rigId), night);
+      return { request, options: DEFAULT_SOLVE_OPTIONS, names: rows.map(asSeenBy(viewer)).map(planName) };
+    },
+
+    async changeByHand(
+      viewer: Viewer,
+      rigId: string,
+      nightDate: string,
+      body: BodyOf<typeof changeByHand>,
+    ): Promise<{ ok: true }> {
+      const observatory = await observatories.read(viewer.observatoryId);
+      const night = nightNamed(observatory, nightDate);
       if (night.nightDate < observatory.tonight)
         throw new ServiceError('NOT_POSSIBLE', 'This night is over; its plan stays as it was');
-      const { plan, problemHash } = await surveyRig(observatory, rig, night);
-      if (plan.blocks.length === 0)
+      const { plan, rows } = await planner.survey(observatory, rigNamed(observatory, rigId), night);
+      await database.transaction(async (queries) => {
+        const rigNight = { observatoryId: viewer.observatoryId, rigId, nightDate: night.nightDate };
+        await storeHandChanges(queries, viewer, rigNight, body, { rows, kept: runsOfPlan(plan.blocks), changes });
+        await announce(queries, viewer.observatoryId, 'plan', [rigId]);
+      });
+      return { ok: true };
+    },
+
+    async keepHandChange(viewer: Viewer, wishId: string): Promise<{ words: string }> {
+      const { timeZone } = await observatories.site(viewer.observatoryId);
+      return database.transaction(async (queries) => {
+        const { rigId, words } = await keepForGood(queries, viewer, wishId, { timeZone, changes });
+        for (const topic of ['projects', 'plan'] as const)
+          await announce(queries, viewer.observatoryId, topic, [rigId]);
+        return { words };
+      });
+    },
+
+    async publish(
+      viewer: Viewer,
+      nightDate: string,
+      { rigId, reason }: BodyOf<typeof publishPlan>,
+    ): Promise<ResponseOf<typeof publishPlan>> {
+      const observatory = await observatories.read(viewer.observatoryId);
+      const night = nightNamed(observatory, nightDate);
+      const rig = rigNamed(observatory, rigId);
+      if (night.nightDate < observatory.tonight)
+        throw new ServiceError('NOT_POSSIBLE', 'This night is over; its plan stays as it was');
+      const surveyed = await planner.survey(observatory, rig, night);
+      if (surveyed.plan.blocks.length === 0)
         throw new ServiceError(
           'NOT_POSSIBLE',
           'There is nothing to publish: no goal can be exposed in what is left of this night',
         );
-      return database.transaction(async (queries) => {
-        const running = await queries.one(
-          `SELECT 1 FROM night_runs WHERE rig_id = $1 AND state IN ('requested', 'running', 'stopping')`,
-          [rigId],
-        );
-        if (running) throw new ServiceError('NOT_POSSIBLE', 'A night is playing on this rig; stop it first');
-        const { seed, iterations } = DEFAULT_SOLVE_OPTIONS;
-        await recordNight(queries, viewer.observatoryId, night);
-        const stored = await insertPublishedPlan(queries, {
-          observatoryId: viewer.observatoryId,
-          rigId,
-          nightDate: night.nightDate,
-          personId: viewer.personId,
-          problemHash,
-          seed,
-          iterations,
-          plan,
-        });
-        await announce(queries, viewer.observatoryId, 'plan', [rigId]);
-        return stored;
-      });
+      const cutOffUtcMs = clockTimeInNight(night, observatory.cutOffClockMin, observatory.timeZone);
+      return database.transaction((queries) =>
+        publishVersion(queries, viewer, {
+          night,
+          surveyed,
+          reason: reason ?? null,
+          isFrozen: clock.nowUtcMs() >= cutOffUtcMs,
+          timeZone: observatory.timeZone,
+        }),
+      );
     },
   };
 }

@@ -13,13 +13,14 @@ export interface SiteRecord {
   readonly timeZone: string;
   readonly zenithMagV: number;
   readonly bounds: { sunAltitudeMaxDeg: number; mountAltitudeMinDeg: number; mountZenithHoleDeg: number };
+  readonly cutOffClockMin: number;
   readonly version: number;
 }
 
 export async function siteOf(queries: Queries, observatoryId: string): Promise<SiteRecord> {
   const site = await queries.one<SiteRecord>(
     `SELECT id, name, latitude_deg AS "latitudeDeg", longitude_deg AS "longitudeDeg", elevation_m AS "elevationM", time_zone AS "timeZone",
-       sky_zenith_mag_v AS "zenithMagV", version,
+       sky_zenith_mag_v AS "zenithMagV", cut_off_clock_min AS "cutOffClockMin", version,
        jsonb_build_object('sunAltitudeMaxDeg', bound_sun_altitude_max_deg, 'mountAltitudeMinDeg', bound_mount_altitude_min_deg, 'mountZenithHoleDeg', bound_zenith_hole_deg) AS bounds
      FROM observatories WHERE id = $1`,
     [observatoryId],

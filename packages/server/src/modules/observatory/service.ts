@@ -47,6 +47,7 @@ const SITE_COLUMNS = {
   elevationM: 'elevation_m',
   timeZone: 'time_zone',
   zenithMagV: 'sky_zenith_mag_v',
+  cutOffClockMin: 'cut_off_clock_min',
 } as const;
 
 const FILTER_COLUMNS = {

@@ -1,6 +1,6 @@
 // Project rows with everything their pages show, totals from the ledger's own table.
 import type { Recipe } from '@meridiem/contract';
-import type { CountingPolicy, FilterClass, Orbit } from '@meridiem/core';
+import type { CountingPolicy, FilterClass, Orbit, PanelOrder } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { orbitOf } from '../../moving-target.ts';
 
@@ -17,6 +17,11 @@ export interface ProjectRecord {
   readonly counting: CountingPolicy;
   readonly grade: number;
   readonly deadline: string | null;
+  readonly panelOrder: PanelOrder;
+  readonly filterGroup: number;
+  readonly stepGuide: boolean;
+  readonly stepCentre: boolean;
+  readonly stepFocus: boolean;
   readonly why: string | null;
   readonly private: boolean;
   readonly judging: boolean;
@@ -34,7 +39,8 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, p.grade, p.deadline::text, p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
+       p.state, p.resting, p.counting, p.grade, p.deadline::text,
+       p.panel_order AS "panelOrder", p.filter_group AS "filterGroup", p.step_guide AS "stepGuide", p.step_centre AS "stepCentre", p.step_focus AS "stepFocus", p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
      ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,

@@ -4,15 +4,27 @@ import {
   copyProject,
   editGoal,
   editProject,
+  listGoalSets,
   listProjects,
+  putGoals,
   readProject,
   removeGoal,
+  removeGoalSet,
+  saveGoalSet,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
+import type { GoalSetService } from './goal-sets.ts';
 import type { ProjectService } from './service.ts';
 
-export async function projectRoutes(app: FastifyInstance, { service }: { service: ProjectService }): Promise<void> {
+export async function projectRoutes(
+  app: FastifyInstance,
+  { service, sets }: { service: ProjectService; sets: GoalSetService },
+): Promise<void> {
+  serve(app, listGoalSets, async ({ viewer }) => ({ sets: await sets.list(viewer) }));
+  serve(app, saveGoalSet, async ({ viewer, body }) => sets.save(viewer, body));
+  serve(app, removeGoalSet, async ({ viewer, params }) => sets.remove(viewer, params.id));
+  serve(app, putGoals, async ({ viewer, params, body }) => sets.put(viewer, params.id, body));
   serve(app, listProjects, async ({ viewer }) => ({ projects: await service.list(viewer) }));
   serve(app, readProject, async ({ viewer, params }) => service.read(viewer, params.id));
   serve(app, addProject, async ({ viewer, body }) => service.add(viewer, body));

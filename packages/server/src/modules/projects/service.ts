@@ -42,6 +42,15 @@ export interface ProjectServiceParts {
 /** States a member may give their own project; the rest is a coordinator's decision. */
 const OWNER_STATES = ['draft', 'proposed', 'retired'];
 
+/** Columns whose names are not the field's own. */
+const PROJECT_COLUMNS: Readonly<Record<string, string>> = {
+  panelOrder: 'panel_order',
+  filterGroup: 'filter_group',
+  stepGuide: 'step_guide',
+  stepCentre: 'step_centre',
+  stepFocus: 'step_focus',
+};
+
 export function createProjectService({ database, changes, nights }: ProjectServiceParts) {
   async function chancesTonight(viewer: Viewer) {
     const survey = await nights.surveyTonight(viewer.observatoryId);
@@ -162,7 +171,14 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         const project = await editableProject(queries, viewer, projectId);
         if (viewer.role !== 'coordinator') refuseCoordinatorFields(fields);
         if (fields.state === 'granted') await refuseUnpositioned(queries, projectId);
-        const edited = await editFields(queries, { table: 'projects', id: projectId, baseVersion: version, fields });
+        const edited = await editFields(queries, {
+          table: 'projects',
+          id: projectId,
+          baseVersion: version,
+          fields: Object.fromEntries(
+            Object.entries(fields).map(([field, value]) => [PROJECT_COLUMNS[field] ?? field, value]),
+          ),
+        });
         if (edited)
           await changes.record(queries, viewer, {
             entity: 'projects',

@@ -24,7 +24,7 @@ export async function currentRunOf(
 ): Promise<NightRun | null> {
   const step = stepOf(viewer);
   const run = await queries.one<Omit<NightRun, 'now' | 'next'>>(
-    `SELECT n.id, n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
+    `SELECT n.id, n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs", n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
        (n.state IN ('running', 'stopping') AND n.lease_until < now()) IS TRUE AS silent,
        (SELECT (extract(epoch FROM max(s.planned_start + CASE WHEN s.outcome IS NULL THEN interval '0' ELSE s.exposure_s * interval '1 second' END)) * 1000)::float8
           FROM run_steps s WHERE s.run_id = n.id AND s.intent IS NOT NULL) AS "clockUtcMs",

@@ -1,0 +1,79 @@
+// A plan in the core's ids to one with names and curves: the same for the server's answer and for a page that plans by itself.
+import type { NightPlan, NightTable, PlannedBlock, Site } from '@meridiem/core';
+import { MINUTE_MS, nightTable, targetAltitudes, transitsOf } from '@meridiem/core';
+import type { PlanName } from './hand-changes.ts';
+import type { NightSky, PlanBlock, PlanRun } from './nights.ts';
+
+export interface ShownPlanParts {
+  readonly site: Site;
+  /** Whether the mount turns over at the meridian. */
+  readonly flips: boolean;
+  readonly sky: NightSky;
+  readonly names: readonly PlanName[];
+  readonly plan: NightPlan;
+  /** Exposures of this night that were taken. */
+  readonly taken: readonly { readonly goalId: string; readonly startUtcMs: number }[];
+}
+
+export function shownBlocks({ site, flips, sky, names, plan, taken }: ShownPlanParts): PlanBlock[] {
+  if (plan.blocks.length === 0) return [];
+  const table = nightTable(site, { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs }, sky.stepMs / 1000);
+  return plan.blocks.flatMap((block) => {
+    const name = names.find((candidate) => candidate.panelId === block.panelId);
+    if (!name) return [];
+    return [
+      {
+        panelId: block.panelId,
+        panelName: name.panelName,
+        projectId: name.projectId,
+        projectName: name.projectName,
+        ownerName: name.ownerName,
+        startUtcMs: block.startUtcMs,
+        endUtcMs: block.endUtcMs,
+        altitudeDeg: altitudeCurve(table, name),
+        flipUtcMs: flips ? flipInside(site, name, block) : null,
+        runs: block.runs.map((run) => shownRun(names, run, taken)),
+      },
+    ];
+  });
+}
+
+function shownRun(
+  names: readonly PlanName[],
+  run: PlannedBlock['runs'][number],
+  taken: ShownPlanParts['taken'],
+): PlanRun {
+  const name = names.find((candidate) => candidate.goalId === run.goalId);
+  const inside = taken.filter(
+    (t) =>
+      t.goalId === run.goalId && t.startUtcMs >= run.startUtcMs - MINUTE_MS && t.startUtcMs <= run.endUtcMs + MINUTE_MS,
+  );
+  return {
+    goalId: run.goalId,
+    filterLetter: name?.filterLetter ?? '?',
+    filterClass: name?.filterClass ?? 'broadband',
+    startUtcMs: run.startUtcMs,
+    endUtcMs: run.endUtcMs,
+    exposureSec: run.exposureSec,
+    count: run.exposureStartsUtcMs.length,
+    taken: inside.length,
+    meanRateShare: run.meanRateShare,
+  };
+}
+
+function altitudeCurve(table: NightTable, { raDeg, decDeg }: PlanName): number[] {
+  if (raDeg === null || decDeg === null) return [];
+  return Array.from(targetAltitudes(table, { raDeg, decDeg }), (altitude) => Math.round(altitude * 10) / 10);
+}
+
+const flipInside = (site: Site, { raDeg, decDeg }: PlanName, block: PlannedBlock): number | null =>
+  raDeg === null || decDeg === null ? null : (transitsOf(site, { raDeg, decDeg }, block)[0] ?? null);
+
+/** Hours exposing and beside it, as a plan's summary tells them. */
+export function hoursOfPlan(plan: NightPlan): { exposingHours: number; overheadHours: number } {
+  const exposingSec = plan.blocks
+    .flatMap((block) => block.runs)
+    .reduce((sum, run) => sum + run.exposureStartsUtcMs.length * run.exposureSec, 0);
+  const busySec = plan.blocks.reduce((sum, block) => sum + (block.endUtcMs - block.startUtcMs) / 1000, 0);
+  return { exposingHours: exposingSec / 3600, overheadHours: Math.max(0, busySec - exposingSec) / 3600 };
+}

@@ -1,0 +1,2 @@
+export { forecastRoutes } from './routes.ts';
+export { createForecastService } from './service.ts';

@@ -1,0 +1,2 @@
+export { noticeRoutes } from './routes.ts';
+export { createNoticeService, notify } from './service.ts';

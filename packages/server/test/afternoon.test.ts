@@ -1,0 +1,245 @@
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { NightPage, RigPlan } from '@meridiem/contract';
+import {
+  changeByHand,
+  editObservatory,
+  editProject,
+  fetchForecast,
+  importForecast,
+  keepHandChange,
+  listGoalSets,
+  listNotices,
+  listProjects,
+  publishPlan,
+  putGoals,
+  readForecast,
+  readNight,
+  readObservatory,
+  readPlanning,
+  readProject,
+  saveGoalSet,
+  seeNotices,
+  undoLast,
+} from '@meridiem/contract';
+import { planNight } from '@meridiem/core';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let rigId: string;
+const nightDate = '2026-10-11';
+const MINUTE = 60_000;
+beforeAll(async () => {
+  test = await createTestApp({ exposures: 100 });
+  const { body } = await test.call('ilse', readNight, { params: { nightDate } });
+  rigId = body.rigs.reduce((most, rig) => (rig.blocks.length > most.blocks.length ? rig : most)).rigId;
+}, 60_000);
+afterAll(() => test.close());
+
+const night = async (plan?: string): Promise<NightPage> =>
+  (await test.call('ilse', readNight, { params: { nightDate }, query: plan ? { plan } : {} })).body;
+const planOf = async (plan?: string): Promise<RigPlan> => (await night(plan)).rigs.find((rig) => rig.rigId === rigId)!;
+const byHand = (changes: Parameters<typeof test.call>[2] extends infer _ ? object[] : never, replaces: string[] = []) =>
+  test.call('ilse', changeByHand, {
+    params: { id: rigId, nightDate },
+    body: { changes: changes as never, replaces },
+  });
+
+describe('hand changes', () => {
+  it('leave a panel out, tell the value before, and are undone whole', async () => {
+    const before = await planOf('working');
+    const { panelId } = before.blocks[0];
+    await byHand([{ id: randomUUID(), kind: 'ban', panelId }]);
+    const after = await planOf('working');
+    expect(after.blocks.some((block) => block.panelId === panelId)).toBe(false);
+    expect(after.wishes).toMatchObject([{ kind: 'ban', panelId, broken: null }]);
+    expect(after.automaticValue).toBeCloseTo(before.value, 9);
+    expect((await planOf('automatic')).blocks).toEqual(before.blocks);
+    await test.call('ilse', undoLast);
+    expect((await planOf('working')).blocks).toEqual(before.blocks);
+  });
+
+  it('pin a run; the page plans the same by itself from what the server gave it', async () => {
+    const before = await planOf('working');
+    const run = before.blocks[0].runs[0];
+    const change = { id: randomUUID(), kind: 'pin', goalId: run.goalId, utcMs: run.startUtcMs + 6 * MINUTE, count: 2 };
+    await byHand([change]);
+    const after = await planOf('working');
+    const starts = after.blocks.flatMap((b) => b.runs).filter((r) => r.goalId === run.goalId);
+    expect(starts.some((r) => Math.abs(r.startUtcMs - change.utcMs) < 1000 || r.startUtcMs < change.utcMs)).toBe(true);
+    const { body } = await test.call('ilse', readPlanning, { params: { id: rigId, nightDate } });
+    expect(body.request.wishes).toHaveLength(1);
+    const own = planNight(body.request, { ...body.options, iterations: 400 }).plan;
+    expect(own.blocks.map((b) => b.runs.map((r) => r.startUtcMs))).toEqual(
+      after.blocks.map((b) => b.runs.map((r) => r.startUtcMs)),
+    );
+    await byHand([], [change.id]);
+    expect((await planOf('working')).blocks).toEqual(before.blocks);
+  });
+
+  it('outside the limits are said to be broken, with what is kept', async () => {
+    const { blocks } = await planOf('working');
+    const { goalId } = blocks[0].runs[0];
+    const id = randomUUID();
+    const sunset = (await night()).sky.sunsetUtcMs!;
+    await byHand([{ id, kind: 'pin', goalId, utcMs: sunset, count: 3 }]);
+    expect((await planOf('working')).wishes).toMatchObject([{ broken: { code: 'OUTSIDE_LIMITS', kept: 0, asked: 3 } }]);
+    await byHand([], [id]);
+  });
+
+  it('of what is not on the rig are refused at their field', async () => {
+    const refusal = await byHand([{ id: randomUUID(), kind: 'ban', panelId: randomUUID() }]);
+    expect(refusal).toMatchObject({ status: 422, error: { field: 'panelId' } });
+  });
+
+  it('kept for good become a limit or switch goals off', async () => {
+    const { blocks } = await planOf('working');
+    const [first, ...others] = blocks;
+    const second = others.find((block) => block.projectId !== first.projectId) ?? others[0];
+    const [hold, ban] = [randomUUID(), randomUUID()];
+    await byHand([
+      { id: hold, kind: 'not_before', panelId: first.panelId, utcMs: first.startUtcMs + 20 * MINUTE },
+      { id: ban, kind: 'ban', panelId: second.panelId },
+    ]);
+    const kept = await test.call('ilse', keepHandChange, { params: { id: hold } });
+    expect(kept.body.words).toMatch(/not before \d\d:\d\d on every night/);
+    await test.call('ilse', keepHandChange, { params: { id: ban } });
+    expect((await planOf('working')).wishes).toEqual([]);
+    const project = (await test.call('ilse', readProject, { params: { id: second.projectId } })).body;
+    const panel = project.panels.find(({ id }) => id === second.panelId)!;
+    expect(panel.goals.every(({ enabled }) => !enabled)).toBe(true);
+    for (let i = 0; i < 1 + panel.goals.length; i++) await test.call('ilse', undoLast);
+  });
+});
+
+describe('the cut-off hour', () => {
+  it('freezes a published plan: later versions need a reason and tell the members they touch', async () => {
+    const first = await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });
+    expect(first.body.seq).toBe(1);
+    const { body: site } = await test.call('ilse', readObservatory);
+    // The clock of the tests stands in the morning; the night's cut-off is put before it.
+    expect((await planOf()).cutOffUtcMs).toBeGreaterThan(site.nowUtcMs);
+    const plan = await planOf();
+    const { panelId, projectId } = plan.blocks[0];
+    await byHand([{ id: randomUUID(), kind: 'ban', panelId }]);
+    await test.ownerDatabase.rows(`UPDATE observatories SET cut_off_clock_min = 1439`);
+    const early = await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });
+    expect(early.body.seq).toBe(2);
+    const owner = (await test.call('ilse', listProjects)).body.projects.find(({ id }) => id === projectId)!;
+    const person = test.story && (await keyOf(owner.ownerName));
+    const told = (await test.call(person, listNotices)).body;
+    expect(told.unseen).toBeGreaterThan(0);
+    expect(told.notices[0].words).toMatch(/version 2/);
+    await test.call(person, seeNotices);
+    expect((await test.call(person, listNotices)).body.unseen).toBe(0);
+  });
+
+  it('keeps every version to be looked at again', async () => {
+    expect((await planOf('v1')).state).toBe('superseded');
+    const { versions } = await planOf();
+    expect(versions.map(({ seq }) => seq)).toEqual([2, 1]);
+    const missing = await test.call('ilse', readNight, { params: { nightDate }, query: { plan: 'v9' } });
+    expect(missing.status).toBe(404);
+  });
+
+  it('is the coordinator’s to set', async () => {
+    const { body: site } = await test.call('ilse', readObservatory);
+    const changed = await test.call('ilse', editObservatory, { body: { version: site.version, cutOffClockMin: 960 } });
+    expect(changed.body.cutOffClockMin).toBe(960);
+  });
+});
+
+async function keyOf(name: string): Promise<string> {
+  const { PEOPLE } = await import('../../../demo/people.ts');
+  return PEOPLE.find((person) => person.name === name)!.key;
+}
+
+describe('goals in one move', () => {
+  it('are put on several panels, take counts of those that are there, and are undone as one', async () => {
+    const { body: all } = await test.call('ilse', listProjects);
+    const mosaic = all.projects.reduce((most, one) => (one.panelCount > most.panelCount ? one : most));
+    const { body: site } = await test.call('ilse', readObservatory);
+    const recipes = site.recipes.filter((recipe) => recipe.rigId === mosaic.rigId).slice(0, 3);
+    const before = (await test.call('ilse', readProject, { params: { id: mosaic.id } })).body;
+    const items = recipes.map((recipe, i) => ({ recipeId: recipe.id, wanted: 11 + i }));
+    const saved = await test.call('ilse', saveGoalSet, { body: { rigId: mosaic.rigId, name: 'Three at once', items } });
+    expect(saved.status).toBe(200);
+    const { sets } = (await test.call('sam', listGoalSets)).body;
+    expect(sets).toMatchObject([{ name: 'Three at once', items }]);
+    const put = await test.call('ilse', putGoals, {
+      params: { id: mosaic.id },
+      body: { panelIds: before.panels.map(({ id }) => id), items: sets[0].items },
+    });
+    expect(put.body.added + put.body.changed).toBeGreaterThan(0);
+    const after = (await test.call('ilse', readProject, { params: { id: mosaic.id } })).body;
+    for (const panel of after.panels)
+      for (const { recipeId, wanted } of items)
+        expect(panel.goals.find((goal) => goal.recipeId === recipeId)?.wanted).toBe(wanted);
+    await test.call('ilse', undoLast);
+    const undone = (await test.call('ilse', readProject, { params: { id: mosaic.id } })).body;
+    expect(undone.panels.map((p) => p.goals.map((g) => [g.recipeId, g.wanted]))).toEqual(
+      before.panels.map((p) => p.goals.map((g) => [g.recipeId, g.wanted])),
+    );
+  });
+
+  it('name a recipe once', async () => {
+    const { body: site } = await test.call('ilse', readObservatory);
+    const [recipe] = site.recipes;
+    const item = { recipeId: recipe.id, wanted: 5 };
+    const twice = await test.call('ilse', saveGoalSet, {
+      body: { rigId: recipe.rigId, name: 'Twice', items: [item, item] },
+    });
+    expect(twice).toMatchObject({ status: 422, error: { field: 'items' } });
+  });
+
+  it('share a night as their project says', async () => {
+    const { body: all } = await test.call('ilse', listProjects);
+    const mosaic = all.projects.reduce((most, one) => (one.panelCount > most.panelCount ? one : most));
+    const edit = (fields: object, version: number) =>
+      test.call('ilse', editProject, { params: { id: mosaic.id }, body: { version, ...fields } });
+    await edit({ panelOrder: 'one_per_night', filterGroup: 3 }, mosaic.version);
+    const { body } = await test.call('ilse', readProject, { params: { id: mosaic.id } });
+    expect(body).toMatchObject({ panelOrder: 'one_per_night', filterGroup: 3, stepGuide: true });
+    await test.call('ilse', undoLast);
+  });
+});
+
+describe('forecasts', () => {
+  const csv = (cloud: number[]) =>
+    [
+      'source,hour_utc,cloud_percent,wind_m_per_s,humidity_percent',
+      ...cloud.flatMap((percent, s) =>
+        Array.from(
+          { length: 24 },
+          (_, i) =>
+            `source ${s},${new Date(Date.parse('2026-10-11T03:00Z') + i * 3_600_000).toISOString()},${percent},3,50`,
+        ),
+      ),
+    ].join('\n');
+  const read = async () => (await test.call('sam', readForecast, { params: { nightDate } })).body;
+
+  it('say nothing where no source speaks', async () => {
+    expect(await read()).toMatchObject({ call: null, sources: [] });
+  });
+
+  it('lead to one call with how many sources agree', async () => {
+    await test.call('ilse', importForecast, { body: { text: csv([0, 10, 90]) } });
+    const go = await read();
+    expect(go).toMatchObject({ call: 'go', agreeing: 2 });
+    expect(go.hoursClear).toBeCloseTo(go.hoursDark, 1);
+    await test.call('ilse', importForecast, { body: { text: csv([95, 80, 90]) } });
+    expect(await read()).toMatchObject({ call: 'no_go', agreeing: 3, hoursClear: 0 });
+  });
+
+  it('that can’t be read name the hour and what is wrong', async () => {
+    const text = `${csv([10]).split('\n').slice(0, 2).join('\n').replace(',10,', ',lots,')}`;
+    const refusal = await test.call('ilse', importForecast, { body: { text } });
+    expect(refusal).toMatchObject({ status: 422 });
+    expect(refusal.error.message).toMatch(/Hour 1: cloud_percent "lots"/);
+  });
+
+  it('without a service say so', async () => {
+    expect((await test.call('ilse', fetchForecast)).error.message).toMatch(/no forecast service/);
+  });
+});
