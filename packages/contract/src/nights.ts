@@ -196,6 +196,33 @@ export const readNightSky = operation({
   response: Type.Object({ sky: NightSky, timeZone: Type.String(), nowUtcMs: UtcMs }),
 });
 
+/** What a night held, or holds, for a project: planned, taken, and why not where nothing is planned. */
+export const NightStanding = Type.Object({
+  projectId: Id,
+  projectName: Type.String(),
+  ownerName: Type.String(),
+  rigName: Type.String(),
+  planned: Type.Integer(),
+  taken: Type.Integer(),
+  rejected: Type.Integer(),
+  reason: Nullable(Reason),
+});
+export type NightStanding = Static<typeof NightStanding>;
+
+export const readNightStandings = operation({
+  method: 'GET',
+  path: '/nights/:nightDate/projects',
+  summary: 'Every project on a night: planned, taken, and for those without a place the reason.',
+  access: EVERYONE,
+  params: Type.Object({ nightDate: Type.Union([NightDateText, Type.Literal('tonight')]) }),
+  response: Type.Object({
+    nightDate: Type.String(),
+    /** As published, or as it would be planned today. */
+    fromPublished: Type.Boolean(),
+    standings: Type.Array(NightStanding),
+  }),
+});
+
 export const publishPlan = operation({
   method: 'POST',
   path: '/nights/:nightDate/publish',

@@ -103,6 +103,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /changes': 'ghmc',
   'GET /nights/:nightDate': 'ghmc',
   'GET /nights/:nightDate/sky': 'ghmc',
+  'GET /nights/:nightDate/projects': 'ghmc',
   'POST /nights/:nightDate/publish': 'c',
   'POST /nights/:nightDate/play': 'hc',
   'GET /rigs/:id/nights/:nightDate/planning': 'c',

@@ -15,6 +15,7 @@ import { useNotice } from './notices.tsx';
 import { Palette } from './Palette.tsx';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
+import { Told } from './Told.tsx';
 import { turnZone, useShownZone } from './zone.ts';
 
 const PAGES = [
@@ -86,6 +87,7 @@ export function Shell({ account }: { account: Account }) {
               No word from the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
             </span>
           )}
+          <Told zone={account.timeZone} />
           <button type="button" className="hover:text-ink" onClick={() => setPaletteOpen(true)}>
             Commands <kbd className="font-sans text-xs">:</kbd>
           </button>

@@ -66,6 +66,8 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     night: ObservingNight,
     sky: NightSky,
   ): Promise<number | null> {
+    // A night that is over is looked at whole: as it would have been planned.
+    if (night.endUtcMs <= clock.nowUtcMs()) return null;
     const last = await database.one<{ endUtcMs: number | null }>(
       `SELECT (extract(epoch FROM max(e.start_utc + e.exposure_s * interval '1 second')) * 1000)::float8 AS "endUtcMs"
        FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE e.observatory_id = $1 AND e.night_date = $2 AND v.rig_id = $3`,

@@ -5,6 +5,7 @@ import {
   readPlanning,
   readNight,
   readNightSky,
+  readNightStandings,
   readProjectOutlook,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -16,6 +17,7 @@ export async function nightRoutes(app: FastifyInstance, { service }: { service: 
     service.read(viewer, params.nightDate, (query.plan ?? null) as Parameters<NightService['read']>[2]),
   );
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
+  serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
   serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body));
   serve(app, readPlanning, async ({ viewer, params }) => service.planning(viewer, params.id, params.nightDate));

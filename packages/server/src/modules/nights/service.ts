@@ -7,6 +7,7 @@ import type {
   Observatory,
   publishPlan,
   readNightSky,
+  readNightStandings,
   readPlanning,
   readProjectOutlook,
   ResponseOf,
@@ -31,6 +32,7 @@ import { planName, rigPlan } from './rig-plan.ts';
 import type { RigPlannerParts, SurveyedRig } from './rig-planner.ts';
 import { createRigPlanner } from './rig-planner.ts';
 import { nightSky } from './sky.ts';
+import { standingsOf, takenOfNight } from './standings.ts';
 
 /** Nights that can be looked at, before and after tonight. */
 const NIGHTS_BACK = 400;
@@ -180,6 +182,26 @@ export function createNightService({ database, clock, observatory: observatories
         nights: [...outlook.nights],
         lookedAheadNights: OUTLOOK_NIGHTS,
         openEnded: own.filter(({ wanted, enabled }) => wanted === null && enabled).length,
+      };
+    },
+
+    /** Every project on a night, by the plan as published or, where none is, as it would be today. */
+    async standings(viewer: Viewer, nightDate: string): Promise<ResponseOf<typeof readNightStandings>> {
+      const observatory = await observatories.read(viewer.observatoryId);
+      const night = nightNamed(observatory, nightDate);
+      const taken = await takenOfNight(database, observatory.id, night);
+      const rigs = await Promise.all(
+        observatory.rigs.map(async (rig) => {
+          const published = await publishedPlanOf(database, rig.id, night.nightDate);
+          const surveyed = await planner.survey(observatory, rig, night);
+          const rows = surveyed.rows.map(asSeenBy(viewer));
+          return { published, standings: standingsOf(surveyed, rows, published?.plan ?? surveyed.plan, taken) };
+        }),
+      );
+      return {
+        nightDate: night.nightDate,
+        fromPublished: rigs.every(({ published }) => published !== null),
+        standings: rigs.flatMap(({ standings }) => standings),
       };
     },
 

@@ -1,8 +1,32 @@
-import { playNight, publishPlan, readNight, stopRun } from '@meridiem/contract';
+import {
+  fetchForecast,
+  importForecast,
+  keepHandChange,
+  playNight,
+  publishPlan,
+  readForecast,
+  readNight,
+  readNightStandings,
+  stopRun,
+} from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
-export type PlanWish = 'working' | 'published';
+/** Which plan to show: "working", "published", "automatic" or a version as "v2". */
+export type PlanWish = string;
+
+export const useStandings = (nightDate: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ['night', 'standings', nightDate],
+    queryFn: ({ signal }) => call(readNightStandings, { params: { nightDate }, signal }),
+    enabled,
+  });
+export const useForecast = (nightDate: string) =>
+  useQuery({
+    queryKey: ['forecast', nightDate],
+    queryFn: ({ signal }) => call(readForecast, { params: { nightDate }, signal }),
+    refetchInterval: 600_000,
+  });
 
 export const useNight = (nightDate: string, plan: PlanWish | undefined) =>
   useQuery({
@@ -17,7 +41,7 @@ export function useNightActions(nightDate: string) {
   const queryClient = useQueryClient();
   const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['night'] });
   const publish = useMutation({
-    mutationFn: (rigId: string) => call(publishPlan, { params: { nightDate }, body: { rigId } }),
+    mutationFn: (body: { rigId: string; reason?: string }) => call(publishPlan, { params: { nightDate }, body }),
     onSuccess,
   });
   const play = useMutation({
@@ -25,5 +49,14 @@ export function useNightActions(nightDate: string) {
     onSuccess,
   });
   const stop = useMutation({ mutationFn: (id: string) => call(stopRun, { params: { id } }), onSuccess });
-  return { publish, play, stop };
+  const keep = useMutation({ mutationFn: (id: string) => call(keepHandChange, { params: { id } }), onSuccess });
+  return { publish, play, stop, keep };
+}
+
+export function useForecastActions() {
+  const queryClient = useQueryClient();
+  const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['forecast'] });
+  const ask = useMutation({ mutationFn: () => call(fetchForecast), onSuccess });
+  const take = useMutation({ mutationFn: (text: string) => call(importForecast, { body: { text } }), onSuccess });
+  return { ask, take };
 }

@@ -5,8 +5,9 @@ import { listenForCommands } from '../../app/commands.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, longDayOf, nightAfter } from '../../words/format.ts';
+import { EveryProject } from './components/EveryProject.tsx';
+import { ForecastLine } from './components/ForecastLine.tsx';
 import { RigNight } from './components/RigNight.tsx';
-import type { PlanWish } from './queries.ts';
 import { useNight } from './queries.ts';
 import { skyFacts } from './view-model.ts';
 
@@ -15,7 +16,14 @@ export default function TonightPage() {
   const { nightDate = 'tonight' } = useParams();
   const [search, setSearch] = useSearchParams();
   const navigate = useNavigate();
-  const wish = (search.get('plan') as PlanWish | null) ?? undefined;
+  const [wish, against] = [search.get('plan') ?? undefined, search.get('against') ?? undefined];
+  const choose = (key: 'plan' | 'against') => (value: string | undefined) =>
+    setSearch((now) => {
+      const next = new URLSearchParams(now);
+      if (value) next.set(key, value);
+      else next.delete(key);
+      return next;
+    });
   const { data, error, isPending, refetch } = useNight(nightDate, wish);
   const shown = data?.sky.nightDate;
   const { zone, words: zoneWords } = useShownZone(data?.timeZone ?? 'utc');
@@ -25,6 +33,7 @@ export default function TonightPage() {
     return listenForCommands([
       { words: 'The night before', keys: '[', run: go(-1) },
       { words: 'The night after', keys: ']', run: go(1) },
+      { words: 'Print this night’s plan', keys: 'gq', run: () => window.print() },
     ]);
   }, [shown, navigate]);
   if (isPending) return <Loading what="the night" rows={8} />;
@@ -35,7 +44,10 @@ export default function TonightPage() {
       <div className="flex items-baseline gap-4">
         <h1 className="text-2xl">{isTonight ? `Tonight, ${dayOf(sky.nightDate)}` : longDayOf(sky.nightDate)}</h1>
         {isEstimate && <span className="font-serif text-lg italic text-soft">an estimate</span>}
-        <span className="ml-auto flex gap-4 text-soft">
+        <span className="no-print ml-auto flex gap-4 text-soft">
+          <button type="button" className="word-link cursor-pointer" onClick={() => window.print()}>
+            print
+          </button>
           <Link className="word-link" to={`/nights/${nightAfter(sky.nightDate, -1)}`}>
             night before <kbd className="font-sans text-xs">[</kbd>
           </Link>
@@ -62,6 +74,7 @@ export default function TonightPage() {
           times in {zoneWords} <kbd className="font-sans text-xs">tz</kbd>
         </p>
       </div>
+      <ForecastLine sky={sky} zone={zone} />
       {rigs.map((plan) => (
         <RigNight
           key={plan.rigId}
@@ -70,10 +83,13 @@ export default function TonightPage() {
           zone={zone}
           nowUtcMs={nowUtcMs}
           isTonight={isTonight}
-          wish={wish}
-          onWish={(next) => setSearch(next ? { plan: next } : {})}
+          isOpen={isTonight || isEstimate}
+          against={against}
+          onWish={choose('plan')}
+          onAgainst={choose('against')}
         />
       ))}
+      <EveryProject nightDate={sky.nightDate} zone={zone} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 // A rig's plan to the rows and sentences of the Tonight page.
-import type { LeftOut, NightSky, PlanBlock, RigPlan } from '@meridiem/contract';
+import type { LeftOut, NightForecast, NightSky, PlanBlock, RigPlan } from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
 import { clock, duration, hours, percent } from '../../words/format.ts';
 import { shortReason } from '../../words/reasons.ts';
@@ -80,3 +80,83 @@ export const takenOf = (block: PlanBlock): { taken: number; count: number } =>
     taken: 0,
     count: 0,
   });
+
+export const planNameWords = (plan: Pick<RigPlan, 'state' | 'seq'>): string =>
+  plan.state === 'working'
+    ? 'the working plan'
+    : plan.state === 'automatic'
+      ? 'the plan without hand changes'
+      : `version ${plan.seq}`;
+
+export interface ComparedRow {
+  readonly panelId: string;
+  readonly panelName: string;
+  readonly here: string;
+  readonly there: string;
+  readonly difference: string;
+}
+
+/** Panels whose time differs between two plans, the largest difference first. */
+export function comparedRows(here: RigPlan, there: RigPlan): ComparedRow[] {
+  const panels = new Map([...here.blocks, ...there.blocks].map(({ panelId, panelName }) => [panelId, panelName]));
+  const secondsOf = (plan: RigPlan, panelId: string): number =>
+    plan.blocks
+      .filter((block) => block.panelId === panelId)
+      .flatMap(({ runs }) => runs)
+      .reduce((sum, run) => sum + run.count * run.exposureSec, 0);
+  return [...panels]
+    .map(([panelId, panelName]) => {
+      const [a, b] = [secondsOf(here, panelId), secondsOf(there, panelId)];
+      return { panelId, panelName, a, b };
+    })
+    .filter(({ a, b }) => Math.abs(a - b) >= 30)
+    .sort((x, y) => Math.abs(y.a - y.b) - Math.abs(x.a - x.b))
+    .map(({ panelId, panelName, a, b }) => ({
+      panelId,
+      panelName,
+      here: a === 0 ? 'nothing' : duration(a),
+      there: b === 0 ? 'nothing' : duration(b),
+      difference: `${a > b ? '+' : '−'}${duration(Math.abs(a - b))}`,
+    }));
+}
+
+export interface ShownRun {
+  readonly key: string;
+  readonly filterLetter: string;
+  readonly filterClass: FilterClass;
+  readonly count: number;
+  readonly exposureSec: number;
+}
+
+/** A block's runs as they are listed: filters that alternate stand once, with their whole count. */
+export function listedRuns(block: PlanBlock): { runs: ShownRun[]; alternates: boolean } {
+  const goals = [...new Set(block.runs.map(({ goalId }) => goalId))];
+  const alternates = block.runs.length > goals.length + 1;
+  const listed = alternates
+    ? goals.map((goalId) => block.runs.filter((run) => run.goalId === goalId))
+    : block.runs.map((run) => [run]);
+  return {
+    alternates,
+    runs: listed.map((own) => ({
+      key: `${own[0].goalId}${own[0].startUtcMs}`,
+      filterLetter: own[0].filterLetter,
+      filterClass: own[0].filterClass,
+      exposureSec: own[0].exposureSec,
+      count: own.reduce((sum, run) => sum + run.count, 0),
+    })),
+  };
+}
+
+const CALL_WORDS = { go: 'Go', wait: 'Wait', no_go: 'No-go' } as const;
+
+/** "Go: 6.2 of 7.5 dark hours expected clear; 2 of 3 sources agree" */
+export function forecastWords({ call, hoursClear, hoursDark, agreeing, sources }: NightForecast): string {
+  if (call === null) return 'No forecast speaks of this night.';
+  const agree =
+    sources.length === 1
+      ? 'the only source'
+      : agreeing === sources.length
+        ? `all ${agreeing} sources agree`
+        : `${agreeing} of ${sources.length} sources agree`;
+  return `${CALL_WORDS[call]}: ${hours(hoursClear)} of ${hours(hoursDark)} dark hours expected clear; ${agree}`;
+}

@@ -3,10 +3,19 @@ import { Link } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clock, percent } from '../../../words/format.ts';
-import { endWords, takenOf } from '../view-model.ts';
+import type { HandStep } from '../hand-changes.ts';
+import { endWords, listedRuns, takenOf } from '../view-model.ts';
+import { BlockActions } from './BlockActions.tsx';
+
+interface BlockTableProps {
+  readonly plan: RigPlan;
+  readonly zone: string;
+  /** null where hands may not change the plan. */
+  readonly change: ((step: HandStep) => void) | null;
+}
 
 /** Blocks in order, each with its runs. */
-export function BlockTable({ plan, zone }: { plan: RigPlan; zone: string }) {
+export function BlockTable({ plan, zone, change }: BlockTableProps) {
   const counting = plan.run !== null;
   return (
     <table className="w-full self-start">
@@ -20,11 +29,17 @@ export function BlockTable({ plan, zone }: { plan: RigPlan; zone: string }) {
           <th scope="col">runs</th>
           <th scope="col">light</th>
           <th scope="col">until</th>
+          {change && (
+            <th scope="col" className="no-print">
+              <span className="sr-only">by hand</span>
+            </th>
+          )}
         </tr>
       </thead>
       <tbody>
         {plan.blocks.map((block, i) => {
           const { taken, count } = takenOf(block);
+          const { runs, alternates } = listedRuns(block);
           return (
             <tr key={block.startUtcMs} className="rule">
               <td className="text-soft">{i + 1}</td>
@@ -37,13 +52,14 @@ export function BlockTable({ plan, zone }: { plan: RigPlan; zone: string }) {
               </td>
               <td>
                 <span className="flex flex-wrap gap-x-4">
-                  {block.runs.map((run) => (
-                    <span key={`${run.goalId}${run.startUtcMs}`} className="whitespace-nowrap">
+                  {runs.map((run) => (
+                    <span key={run.key} className="whitespace-nowrap">
                       <FilterTab letter={run.filterLetter} filterClass={run.filterClass} /> {run.count} ×{' '}
                       {run.exposureSec}
                       <span className="unit">s</span>
                     </span>
                   ))}
+                  {alternates && <span className="text-soft">alternating</span>}
                 </span>
                 {counting && (
                   <span className="block text-xs text-soft">
@@ -56,14 +72,21 @@ export function BlockTable({ plan, zone }: { plan: RigPlan; zone: string }) {
                 <WhyMark
                   note={{
                     title: `${block.panelName}, ${clock(block.startUtcMs, zone)}`,
-                    paragraphs: block.runs.map(
-                      (run) =>
-                        `${run.filterLetter}: ${run.count} × ${run.exposureSec} s from ${clock(run.startUtcMs, zone)} to ${clock(run.endUtcMs, zone)}, at ${percent(run.meanRateShare)} of the best signal rate this target and filter reach from here (predicted from altitude, moon and twilight).`,
-                    ),
+                    paragraphs: block.runs
+                      .slice(0, 12)
+                      .map(
+                        (run) =>
+                          `${run.filterLetter}: ${run.count} × ${run.exposureSec} s from ${clock(run.startUtcMs, zone)} to ${clock(run.endUtcMs, zone)}, at ${percent(run.meanRateShare)} of the best signal rate this target and filter reach from here (predicted from altitude, moon and twilight).`,
+                      ),
                   }}
                 />
               </td>
               <td className="whitespace-nowrap">{endWords(block, plan, zone)}</td>
+              {change && (
+                <td className="no-print">
+                  <BlockActions plan={plan} block={block} index={i} change={change} />
+                </td>
+              )}
             </tr>
           );
         })}

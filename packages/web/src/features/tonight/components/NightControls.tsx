@@ -7,12 +7,31 @@ import { useNightActions } from '../queries.ts';
 
 const SPEEDS = [1, 60, 600, 3000] as const;
 
+interface NightControlsProps {
+  readonly plan: RigPlan;
+  readonly nightDate: string;
+  readonly nowUtcMs: number;
+}
+
 /** Publish, play and stop, for those who may. */
-export function NightControls({ plan, nightDate }: { plan: RigPlan; nightDate: string }) {
+export function NightControls({ plan, nightDate, nowUtcMs }: NightControlsProps) {
   const { role } = useAccount();
   const notice = useNotice();
   const { publish, play, stop } = useNightActions(nightDate);
   const [speed, setSpeed] = useState<number>(600);
+  const [reason, setReason] = useState<string | null>(null);
+  const needsReason = plan.versions.length > 0 && nowUtcMs >= plan.cutOffUtcMs;
+  const publishIt = (why?: string): void =>
+    publish.mutate(
+      { rigId: plan.rigId, ...(why ? { reason: why } : {}) },
+      {
+        onError: refuse,
+        onSuccess: ({ seq }) => {
+          setReason(null);
+          notice(`Published as version ${seq}`);
+        },
+      },
+    );
   const refuse = (error: unknown): void => notice(wordsOf(error), true);
   const playing = plan.run && ['requested', 'running', 'stopping'].includes(plan.run.state);
   const hands = role === 'coordinator' || role === 'helper';
@@ -23,15 +42,35 @@ export function NightControls({ plan, nightDate }: { plan: RigPlan; nightDate: s
           type="button"
           className={plan.state === 'working' ? 'act act-strong' : 'act'}
           disabled={publish.isPending || (plan.state === 'working' && plan.blocks.length === 0)}
-          onClick={() =>
-            publish.mutate(plan.rigId, {
-              onError: refuse,
-              onSuccess: ({ seq }) => notice(`Published as version ${seq}`),
-            })
-          }
+          onClick={() => (needsReason && reason === null ? setReason('') : publishIt())}
         >
-          {plan.state === 'published' ? 'Publish anew' : 'Publish'}
+          {plan.versions.length > 0 ? 'Publish anew' : 'Publish'}
         </button>
+      )}
+      {reason !== null && (
+        <form
+          aria-label="Why the published plan changes"
+          className="flex items-baseline gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            publishIt(reason);
+          }}
+        >
+          <input
+            autoFocus
+            aria-label="Reason"
+            placeholder="past the cut-off: say why"
+            className="w-[210px]"
+            value={reason}
+            onChange={(event) => setReason(event.target.value)}
+          />
+          <button type="submit" className="act" disabled={reason.trim() === '' || publish.isPending}>
+            Publish with this reason
+          </button>
+          <button type="button" className="word-link cursor-pointer" onClick={() => setReason(null)}>
+            leave it
+          </button>
+        </form>
       )}
       {hands && plan.state === 'published' && !playing && (
         <>

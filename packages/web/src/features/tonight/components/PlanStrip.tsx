@@ -1,19 +1,21 @@
 import type { NightSky, RigPlan } from '@meridiem/contract';
-import { filterColour, filterTexture } from '../../../filters/filter-look.ts';
-import { stripScale, xOf } from '../../../night-strip/geometry.ts';
+import { xOf } from '../../../night-strip/geometry.ts';
 import { NightStrip } from '../../../night-strip/NightStrip.tsx';
 import { clock } from '../../../words/format.ts';
+import type { BlockHand } from './BlockBars.tsx';
+import { BlockBars } from './BlockBars.tsx';
 
 interface PlanStripProps {
   readonly plan: RigPlan;
   readonly sky: NightSky;
   readonly zone: string;
   readonly nowUtcMs: number | null;
+  /** What hands may do with a block; null where they may not. */
+  readonly hand: BlockHand | null;
 }
 
 /** The plan on the night's axis: curves above, blocks with their runs as bars beneath. */
-export function PlanStrip({ plan, sky, zone, nowUtcMs }: PlanStripProps) {
-  const percentOf = stripScale(sky, 100);
+export function PlanStrip({ plan, sky, zone, nowUtcMs, hand }: PlanStripProps) {
   const curves = panelCurves(plan);
   const label =
     plan.blocks.length === 0
@@ -46,34 +48,7 @@ export function PlanStrip({ plan, sky, zone, nowUtcMs }: PlanStripProps) {
           )
         }
       </NightStrip>
-      <div className="relative h-[34px]" aria-hidden>
-        {plan.blocks.map((block, i) => (
-          <div
-            key={block.startUtcMs}
-            className="absolute top-1 h-[30px] border-l border-soft"
-            style={{
-              left: `${xOf(percentOf, block.startUtcMs)}%`,
-              width: `${xOf(percentOf, block.endUtcMs) - xOf(percentOf, block.startUtcMs)}%`,
-            }}
-          >
-            <span className="absolute left-1 top-0 text-xs text-soft">{i + 1}</span>
-          </div>
-        ))}
-        {plan.blocks.flatMap((block) =>
-          block.runs.map((run) => (
-            <div
-              key={`${run.goalId}${run.startUtcMs}`}
-              title={`${block.projectName}: ${run.filterLetter} ${run.count} × ${run.exposureSec} s, ${clock(run.startUtcMs, zone)}–${clock(run.endUtcMs, zone)}`}
-              className={`absolute bottom-0 h-[14px] overflow-hidden border-r border-ground text-xs ${filterTexture(run.filterClass)}`}
-              style={{
-                left: `${xOf(percentOf, run.startUtcMs)}%`,
-                width: `${xOf(percentOf, run.endUtcMs) - xOf(percentOf, run.startUtcMs)}%`,
-                backgroundColor: filterColour(run.filterLetter),
-              }}
-            />
-          )),
-        )}
-      </div>
+      <BlockBars plan={plan} sky={sky} zone={zone} hand={hand} />
     </div>
   );
 }

@@ -1,12 +1,20 @@
 import type { NightSky, RigPlan } from '@meridiem/contract';
+import { useAccount } from '../../../app/session.ts';
 import { Empty } from '../../../ui/states.tsx';
-import { dayAndClock } from '../../../words/format.ts';
+import { clock, dayAndClock } from '../../../words/format.ts';
+import { leftOutBlock, movedBlock, stretchedBlock } from '../hand-changes.ts';
 import type { PlanWish } from '../queries.ts';
+import { useReplan } from '../use-replan.ts';
 import { planSummary } from '../view-model.ts';
+import { AskWhy } from './AskWhy.tsx';
+import type { BlockHand } from './BlockBars.tsx';
 import { BlockTable } from './BlockTable.tsx';
+import { ComparePlans } from './ComparePlans.tsx';
+import { HandList } from './HandList.tsx';
 import { LeftOutList } from './LeftOutList.tsx';
 import { NightControls } from './NightControls.tsx';
 import { PlanStrip } from './PlanStrip.tsx';
+import { ReserveList } from './ReserveList.tsx';
 import { RunLine } from './RunLine.tsx';
 
 interface RigNightProps {
@@ -15,17 +23,33 @@ interface RigNightProps {
   readonly zone: string;
   readonly nowUtcMs: number;
   readonly isTonight: boolean;
-  readonly wish: PlanWish | undefined;
+  /** Whether the night is not over. */
+  readonly isOpen: boolean;
+  /** The plan it is compared with, if any. */
+  readonly against: PlanWish | undefined;
   readonly onWish: (wish: PlanWish | undefined) => void;
+  readonly onAgainst: (against: PlanWish | undefined) => void;
 }
 
-/** One rig's night: what it will do, on one axis and in a table, and what is left out. */
-export function RigNight({ plan, sky, zone, nowUtcMs, isTonight, wish, onWish }: RigNightProps) {
-  const version =
-    plan.state === 'published'
-      ? `published, version ${plan.seq}, ${dayAndClock(plan.publishedUtcMs!, zone)}`
-      : 'working plan, not published';
-  const playing = plan.run && ['requested', 'running', 'stopping'].includes(plan.run.state);
+/** One rig's night: what it will do, on one axis and in a table, and what is left out; the working plan is changed by hand here. */
+export function RigNight({ plan: server, ...props }: RigNightProps) {
+  const { sky, zone, nowUtcMs, isTonight, isOpen, against, onWish, onAgainst } = props;
+  const { role } = useAccount();
+  const playing = server.run && ['requested', 'running', 'stopping'].includes(server.run.state);
+  const mayEdit = role === 'coordinator' && isOpen && server.state === 'working' && !playing;
+  const replan = useReplan(server, sky, mayEdit);
+  const { plan, change } = replan;
+  const hand: BlockHand | null = mayEdit
+    ? {
+        move: (block, byMs) => change(movedBlock(plan, block, byMs)),
+        stretch: (block, byMs) => {
+          const step = stretchedBlock(plan, block, byMs);
+          if (step) change(step);
+        },
+        pin: (block) => change(movedBlock(plan, block, 0)),
+        leaveOut: (block) => change(leftOutBlock(plan, block)),
+      }
+    : null;
   const plumbUtcMs = playing ? (plan.run!.clockUtcMs ?? nowUtcMs) : isTonight ? nowUtcMs : null;
   return (
     <section aria-label={plan.rigName} className="mt-8">
@@ -33,38 +57,80 @@ export function RigNight({ plan, sky, zone, nowUtcMs, isTonight, wish, onWish }:
         <h2 className="text-xl">{plan.rigName}</h2>
         <p>{planSummary(plan)}</p>
         <p className={plan.state === 'published' ? 'text-soft' : 'italic text-soft'}>
-          {version}
+          {stateWords(plan, zone)}
           {plan.stale && <span className="ml-2 text-signal">wishes or ledger have changed since</span>}
-          {plan.state === 'published' && (
-            <a className="word-link ml-2" href={`/api/exports/nights/${sky.nightDate}/calendar`} download>
-              calendar file
-            </a>
-          )}
-          {(plan.state === 'published' || wish === 'working') && (
-            <button
-              type="button"
-              className="word-link ml-2 cursor-pointer"
-              onClick={() => onWish(wish === 'working' ? undefined : 'working')}
-            >
-              {wish === 'working' ? 'show the published plan' : 'show the working plan'}
-            </button>
-          )}
         </p>
-        <NightControls plan={plan} nightDate={sky.nightDate} />
+        <NightControls plan={plan} nightDate={sky.nightDate} nowUtcMs={nowUtcMs} />
       </div>
-      <PlanStrip plan={plan} sky={sky} zone={zone} nowUtcMs={plumbUtcMs} />
+      <p className="no-print flex flex-wrap gap-x-4 text-soft">
+        {plan.versions.length > 0 && (
+          <button
+            type="button"
+            className="word-link cursor-pointer"
+            onClick={() => onWish(plan.state === 'working' ? undefined : 'working')}
+          >
+            {plan.state === 'working' ? 'show the published plan' : 'show the working plan'}
+          </button>
+        )}
+        <label>
+          compare with{' '}
+          <select value={against ?? ''} onChange={(event) => onAgainst(event.target.value || undefined)}>
+            <option value="">nothing</option>
+            {plan.state !== 'working' && <option value="working">the working plan</option>}
+            <option value="automatic">the plan without hand changes</option>
+            {plan.versions.map(({ seq, by, publishedUtcMs, reason }) => (
+              <option key={seq} value={`v${seq}`}>
+                version {seq}, {by} {clock(publishedUtcMs, zone)}
+                {reason && `: ${reason}`}
+              </option>
+            ))}
+          </select>
+        </label>
+        {plan.versions.length > 0 && (
+          <a className="word-link" href={`/api/exports/nights/${sky.nightDate}/calendar`} download>
+            calendar file
+          </a>
+        )}
+        {isOpen && (
+          <span>
+            cut-off {clock(plan.cutOffUtcMs, zone)}
+            {nowUtcMs >= plan.cutOffUtcMs &&
+              (plan.versions.length > 0 ? ', passed: changes need a reason' : ', passed and not published')}
+          </span>
+        )}
+      </p>
+      <PlanStrip plan={plan} sky={sky} zone={zone} nowUtcMs={plumbUtcMs} hand={hand} />
+      {against && <ComparePlans plan={plan} sky={sky} zone={zone} against={against} />}
+      <HandList plan={plan} nightDate={sky.nightDate} zone={zone} change={mayEdit ? change : null} />
       {plan.run && <RunLine run={plan.run} zone={zone} />}
       <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
         {plan.blocks.length > 0 ? (
-          <BlockTable plan={plan} zone={zone} />
+          <BlockTable plan={plan} zone={zone} change={mayEdit ? change : null} />
         ) : (
           <Empty title="Nothing can be exposed on this rig in what is left of this night.">
             Everything stays stowed. Each goal’s reason stands beside; this says nothing about whether a project is
             finished.
           </Empty>
         )}
-        <LeftOutList leftOut={plan.leftOut} zone={zone} />
+        <div className={replan.isAhead ? 'opacity-60' : ''}>
+          <LeftOutList leftOut={plan.leftOut} zone={zone} />
+          <ReserveList plan={plan} zone={zone} />
+          {mayEdit && <AskWhy replan={replan} sky={sky} zone={zone} />}
+        </div>
       </div>
     </section>
   );
+}
+
+function stateWords(plan: RigPlan, zone: string): string {
+  switch (plan.state) {
+    case 'published':
+      return `published, version ${plan.seq}, ${dayAndClock(plan.publishedUtcMs!, zone)}`;
+    case 'superseded':
+      return `version ${plan.seq} as it was published ${dayAndClock(plan.publishedUtcMs!, zone)}, no longer in force`;
+    case 'automatic':
+      return 'the plan without hand changes';
+    case 'working':
+      return plan.versions.length > 0 ? 'working plan, not in force' : 'working plan, not published';
+  }
 }

@@ -1,0 +1,36 @@
+import type { RigPlan } from '@meridiem/contract';
+import { Link } from 'react-router';
+import { FilterTab } from '../../../filters/FilterTab.tsx';
+import { clock } from '../../../words/format.ts';
+
+/** What to turn to when the first choice can't be had, for a dark and for a moonlit sky. */
+export function ReserveList({ plan, zone }: { plan: RigPlan; zone: string }) {
+  if (plan.reserve.length === 0) return null;
+  return (
+    <section aria-label="In reserve" className="no-print mt-4">
+      <h3 className="rule pb-1 text-base">In reserve</h3>
+      {(['dark', 'bright'] as const).map((sky) => {
+        const own = plan.reserve.filter((goal) => goal.sky === sky);
+        if (own.length === 0) return null;
+        return (
+          <div key={sky} className="mt-1">
+            <h4 className="text-sm text-soft">{sky === 'dark' ? 'without the moon' : 'under the moon'}</h4>
+            <ul>
+              {own.map((goal) => (
+                <li key={goal.goalId} className="rule flex items-baseline gap-2 py-1">
+                  <FilterTab letter={goal.filterLetter} filterClass={goal.filterClass} />
+                  <Link className="word-link truncate" to={`/projects/${goal.projectId}`}>
+                    {goal.panelName}
+                  </Link>
+                  <span className="ml-auto whitespace-nowrap text-soft">
+                    {clock(goal.fromUtcMs, zone)}–{clock(goal.toUtcMs, zone)}, {goal.perHour.toFixed(2)} an hour
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </div>
+        );
+      })}
+    </section>
+  );
+}

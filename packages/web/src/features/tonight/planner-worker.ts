@@ -1,0 +1,93 @@
+// Plans a rig's night anew off the page's own thread: a plan at once, then a better one; and answers why.
+import type { NightSky, PlanBlock, PlanName } from '@meridiem/contract';
+import { hoursOfPlan, shownBlocks } from '@meridiem/contract';
+import type {
+  BrokenWish,
+  KeptRun,
+  MomentReason,
+  NightRequest,
+  NightSurvey,
+  NightWish,
+  SolvedNight,
+  SolveOptions,
+} from '@meridiem/core';
+import { explainMoment, firstNight, nightProblem, planOf, solveNight, surveyNight } from '@meridiem/core';
+
+export interface PlannerSetting {
+  readonly kind: 'setting';
+  readonly request: NightRequest;
+  readonly options: SolveOptions;
+  readonly names: readonly PlanName[];
+  readonly sky: NightSky;
+}
+export interface PlannerChange {
+  readonly kind: 'change';
+  readonly turn: number;
+  readonly wishes: readonly NightWish[];
+  readonly kept: readonly KeptRun[];
+}
+export interface PlannerQuestion {
+  readonly kind: 'why';
+  readonly goalId: string;
+  readonly utcMs: number;
+}
+export type PlannerOrder = PlannerSetting | PlannerChange | PlannerQuestion;
+
+export interface Replanned {
+  readonly kind: 'plan';
+  readonly turn: number;
+  readonly stage: 'first' | 'improved';
+  readonly blocks: PlanBlock[];
+  readonly value: number;
+  readonly exposingHours: number;
+  readonly overheadHours: number;
+  readonly broken: readonly BrokenWish[];
+}
+export interface Explained {
+  readonly kind: 'why';
+  readonly goalId: string;
+  readonly utcMs: number;
+  readonly reason: MomentReason;
+}
+export type PlannerReply = Replanned | Explained;
+
+let setting: PlannerSetting | null = null;
+let survey: NightSurvey | null = null;
+
+const reply = (message: PlannerReply): void => self.postMessage(message);
+
+self.onmessage = ({ data }: MessageEvent<PlannerOrder>): void => {
+  if (data.kind === 'setting') {
+    setting = data;
+    survey = surveyNight(data.request);
+  } else if (data.kind === 'change') replan(data);
+  else explain(data);
+};
+
+function replan({ turn, wishes, kept }: PlannerChange): void {
+  if (!setting || !survey) return;
+  const { options, names, sky } = setting;
+  const request: NightRequest = { ...setting.request, wishes, kept };
+  const problem = nightProblem(request, survey);
+  for (const stage of ['first', 'improved'] as const) {
+    const solution = stage === 'first' ? firstNight(problem) : solveNight(problem, options);
+    const plan = planOf({ request, survey, problem, solution });
+    const flips = request.rig.mountKind === 'german_equatorial';
+    const blocks = shownBlocks({ site: request.site, flips, sky, names, plan, taken: [] });
+    reply({ kind: 'plan', turn, stage, blocks, value: plan.value, ...hoursOfPlan(plan), broken: plan.broken ?? [] });
+  }
+}
+
+/** The night as it was last set, solved once for all questions. */
+let solved: SolvedNight | null = null;
+
+function explain({ goalId, utcMs }: PlannerQuestion): void {
+  if (!setting || !survey) return;
+  const { request, options } = setting;
+  if (solved?.request !== request) {
+    const problem = nightProblem(request, survey);
+    solved = { request, survey, problem, solution: solveNight(problem, options) };
+  }
+  const goal = request.goals.findIndex(({ id }) => id === goalId);
+  if (goal >= 0) reply({ kind: 'why', goalId, utcMs, reason: explainMoment(solved, goal, utcMs, options) });
+}

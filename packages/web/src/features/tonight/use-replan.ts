@@ -1,0 +1,111 @@
+// Hand changes of a working plan: planned anew in the page at once, saved beside; the server's own plan takes over when it is there.
+import type { NightSky, RigPlan } from '@meridiem/contract';
+import { changeByHand, readPlanning } from '@meridiem/contract';
+import type { NightWish } from '@meridiem/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { call, wordsOf } from '../../app/api.ts';
+import { useNotice } from '../../app/notices.tsx';
+import type { HandStep } from './hand-changes.ts';
+import { keptRunsOf, wishesAfter } from './hand-changes.ts';
+import type { Explained, PlannerOrder, PlannerReply, Replanned } from './planner-worker.ts';
+
+export interface Replan {
+  /** The plan to show: the server's, or the page's own while it is ahead. */
+  readonly plan: RigPlan;
+  /** Whether hands may change it. */
+  readonly isOpen: boolean;
+  readonly isAhead: boolean;
+  readonly change: (step: HandStep) => void;
+  readonly ask: (goalId: string, utcMs: number) => void;
+  readonly answer: Explained | null;
+  /** Goals that can be asked about. */
+  readonly goals: readonly { readonly id: string; readonly words: string }[];
+}
+
+/** @param mayEdit whether this is the working plan of an open night and the viewer coordinates */
+export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Replan {
+  const { nightDate } = sky;
+  const notice = useNotice();
+  const queryClient = useQueryClient();
+  const { data: planning } = useQuery({
+    queryKey: ['night', 'planning', server.rigId, nightDate],
+    queryFn: ({ signal }) => call(readPlanning, { params: { id: server.rigId, nightDate }, signal }),
+    enabled: mayEdit,
+  });
+  const worker = useRef<Worker | null>(null);
+  const turn = useRef(0);
+  const wishes = useRef<readonly NightWish[]>([]);
+  const startedMs = useRef(0);
+  const [ahead, setAhead] = useState<Replanned | null>(null);
+  const [answer, setAnswer] = useState<Explained | null>(null);
+
+  useEffect(() => {
+    if (!mayEdit) return;
+    const own = new Worker(new URL('./planner-worker.ts', import.meta.url), { type: 'module' });
+    worker.current = own;
+    own.onmessage = ({ data }: MessageEvent<PlannerReply>) => {
+      if (data.kind === 'why') setAnswer(data);
+      else if (data.turn === turn.current) setAhead(data);
+    };
+    return () => own.terminate();
+  }, [mayEdit]);
+  useEffect(() => {
+    if (!planning) return;
+    wishes.current = planning.request.wishes ?? [];
+    const order: PlannerOrder = { kind: 'setting', sky, ...planning };
+    worker.current?.postMessage(order);
+    // The sky of a night does not change; a new object of it is the same sky.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [planning, nightDate, mayEdit]);
+  // What was planned here is shown until the server has planned the same.
+  useEffect(() => setAhead(null), [server]);
+  useEffect(() => {
+    if (!ahead) return;
+    const frame = requestAnimationFrame(() =>
+      performance.measure(`replan ${ahead.stage}`, { start: startedMs.current, end: performance.now() }),
+    );
+    return () => cancelAnimationFrame(frame);
+  }, [ahead]);
+
+  const plan: RigPlan = ahead
+    ? {
+        ...server,
+        blocks: ahead.blocks,
+        value: ahead.value,
+        exposingHours: ahead.exposingHours,
+        overheadHours: ahead.overheadHours,
+      }
+    : server;
+  const change = useCallback(
+    (step: HandStep): void => {
+      startedMs.current = performance.now();
+      if (planning) {
+        wishes.current = wishesAfter(wishes.current, step);
+        const order: PlannerOrder = {
+          kind: 'change',
+          turn: ++turn.current,
+          wishes: wishes.current,
+          kept: keptRunsOf(plan.blocks),
+        };
+        worker.current?.postMessage(order);
+      }
+      void call(changeByHand, { params: { id: server.rigId, nightDate }, body: step })
+        .catch((error: unknown) => {
+          setAhead(null);
+          notice(wordsOf(error), true);
+        })
+        .finally(() => void queryClient.invalidateQueries({ queryKey: ['night'] }));
+    },
+    [planning, plan.blocks, server.rigId, nightDate, notice, queryClient],
+  );
+  const ask = useCallback((goalId: string, utcMs: number): void => {
+    const order: PlannerOrder = { kind: 'why', goalId, utcMs };
+    worker.current?.postMessage(order);
+  }, []);
+  const goals = (planning?.names ?? []).map((name) => ({
+    id: name.goalId,
+    words: `${name.panelName}, ${name.filterLetter}`,
+  }));
+  return { plan, isOpen: mayEdit && planning !== undefined, isAhead: ahead !== null, change, ask, answer, goals };
+}
