@@ -6,7 +6,7 @@ const base = `http://127.0.0.1:${readFileSync('/work/main/.meridiem/server-port'
 const browser = await chromium.launch(chromiumOptions());
 const [w,h]=size.split('x').map(Number);
 const page = await (await browser.newContext({ viewport: { width: w, height: h } })).newPage();
-page.on('console', (m) => { if (m.type() === 'error') console.log('console', m.text().slice(0,300)); });
+page.on('console', (m) => { if (m.type() === 'error' || m.text().match(/^(first|improved|problem)/)) console.log('console', m.text().slice(0,300)); });
 page.on('pageerror', (e) => console.log('pageerror', e.message));
 await page.goto(base);
 await page.getByRole('button', { name: /coordinator/i }).first().click();

@@ -57,3 +57,19 @@ export const putGoals = operation({
   }),
   response: Type.Object({ added: Type.Integer(), changed: Type.Integer() }),
 });
+
+export const readFits = operation({
+  method: 'GET',
+  path: '/goals/:id/fits',
+  summary:
+    'How many exposures of a goal fit tonight and in the coming nights, by the hours in which it meets every limit.',
+  access: EVERYONE,
+  params: IdParams,
+  query: Type.Object({ nights: Type.Integer({ minimum: 1, maximum: 60 }) }),
+  response: Type.Object({
+    tonight: Type.Integer(),
+    nights: Type.Integer(),
+    usableHours: Type.Number(),
+    cycleSec: Type.Number(),
+  }),
+});

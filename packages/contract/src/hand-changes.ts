@@ -31,7 +31,6 @@ export const readPlanning = operation({
   response: Type.Object({
     /** The core's NightRequest, hand changes and kept runs included. */
     request: Type.Unsafe<NightRequest>({ type: 'object' }),
-    options: Type.Object({ seed: Type.Integer(), iterations: Type.Integer() }),
     names: Type.Array(PlanName),
   }),
 });

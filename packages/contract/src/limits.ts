@@ -1,8 +1,8 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { LIMIT_KEYS } from '@meridiem/core';
-import { FilterClass, Id, Nullable, Ok, oneOf } from './common.ts';
-import { MEMBERS, operation } from './operation.ts';
+import { FilterClass, Id, IdParams, Interval, Nullable, Ok, oneOf } from './common.ts';
+import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 export const LimitRow = Type.Object({
   class: Nullable(FilterClass),
@@ -37,4 +37,37 @@ export const setLimit = operation({
     ]),
   }),
   response: Ok,
+});
+
+/** What a limit does tonight and in the coming nights: with it, without it, and as proposed. */
+export const LimitEffect = Type.Object({
+  /** The goal it was worked out for. */
+  goalWords: Type.String(),
+  nights: Type.Array(
+    Type.Object({
+      nightDate: Type.String(),
+      hours: Type.Number(),
+      hoursWithout: Type.Number(),
+      hoursProposed: Type.Number(),
+    }),
+  ),
+  windows: Type.Array(Interval),
+  windowsWithout: Type.Array(Interval),
+  windowsProposed: Type.Array(Interval),
+});
+export type LimitEffect = Static<typeof LimitEffect>;
+
+export const previewLimit = operation({
+  method: 'POST',
+  path: '/projects/:id/limits/preview',
+  summary: 'What a limit of a project costs a goal of a class tonight and in the coming 30 nights; nothing is written.',
+  access: EVERYONE,
+  params: IdParams,
+  body: Type.Object({
+    class: FilterClass,
+    key: oneOf(LIMIT_KEYS),
+    /** A value to try, null for off; as it is where left out. */
+    proposed: Type.Optional(Nullable(Type.Number())),
+  }),
+  response: LimitEffect,
 });

@@ -73,6 +73,10 @@ export const Goal = Type.Object({
   limits: Type.Array(LimitShown),
   ownLimits: Type.Array(LimitRow),
   tonight: Nullable(Chance),
+  /** Time from one exposure to the next, overheads included. */
+  cycleSec: Type.Number(),
+  /** How its settings differ from the project’s newest exposures through this filter; null where they are alike or there are none. */
+  differs: Nullable(Type.String()),
   /** What its exposures mix that should not be mixed: gains, cameras; null where all are alike. */
   mixed: Nullable(Type.String()),
 });

@@ -10,7 +10,7 @@ export interface ShownPlanParts {
   readonly flips: boolean;
   readonly sky: NightSky;
   readonly names: readonly PlanName[];
-  readonly plan: NightPlan;
+  readonly plan: Pick<NightPlan, 'blocks'>;
   /** Exposures of this night that were taken. */
   readonly taken: readonly { readonly goalId: string; readonly startUtcMs: number }[];
 }
@@ -70,7 +70,7 @@ const flipInside = (site: Site, { raDeg, decDeg }: PlanName, block: PlannedBlock
   raDeg === null || decDeg === null ? null : (transitsOf(site, { raDeg, decDeg }, block)[0] ?? null);
 
 /** Hours exposing and beside it, as a plan's summary tells them. */
-export function hoursOfPlan(plan: NightPlan): { exposingHours: number; overheadHours: number } {
+export function hoursOfPlan(plan: Pick<NightPlan, 'blocks'>): { exposingHours: number; overheadHours: number } {
   const exposingSec = plan.blocks
     .flatMap((block) => block.runs)
     .reduce((sum, run) => sum + run.exposureStartsUtcMs.length * run.exposureSec, 0);

@@ -109,6 +109,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /rigs/:id/nights/:nightDate/planning': 'c',
   'POST /rigs/:id/nights/:nightDate/hand-changes': 'c',
   'POST /hand-changes/:id/keep': 'c',
+  'POST /projects/:id/limits/preview': 'ghmc',
+  'GET /goals/:id/fits': 'ghmc',
   'GET /goal-sets': 'ghmc',
   'POST /goal-sets': 'hmc',
   'DELETE /goal-sets/:id': 'hmc',

@@ -40,7 +40,7 @@ beforeAll(async () => {
     config,
     database,
     clock: createClock(null),
-    planWorker: { plan: never, outlook: never, close: async () => undefined },
+    planWorker: { plan: never, outlook: never, limit: never, usable: never, close: async () => undefined },
   });
 }, 60_000);
 afterAll(async () => {

@@ -15,8 +15,8 @@ import type { Config } from '../src/config.ts';
 import type { Database } from '../src/database/connection.ts';
 import { createDatabase } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
-import type { OutlookJob } from '../src/jobs/plan-job.ts';
-import planNightJob, { outlookJob } from '../src/jobs/plan-night.ts';
+import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
+import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
 import { cachedStory } from './story-cache.ts';
 
@@ -82,6 +82,8 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
     plan: async (job: Parameters<typeof planNightJob>[0]) =>
       planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
     outlook: async (job: OutlookJob) => outlookJob({ ...job, nights: job.nights.slice(0, 8) }),
+    limit: async (job: LimitJob) => limitJob(job),
+    usable: async (job: UsableJob) => usableJob(job),
     close: async () => undefined,
   };
   const app = await createApp({ config, database, clock: createClock(NOW), planWorker });

@@ -61,14 +61,19 @@ export interface SolvedNight {
   readonly solution: NightSolution;
 }
 
-/** A solved problem in the observatory's words. */
-export function planOf({ request, survey, problem, solution }: SolvedNight): NightPlan {
+/** A solved problem in the observatory's words, without the reasons of what is left out: for a plan that is shown at once. */
+export function barePlanOf({ request, survey, problem, solution }: SolvedNight): Omit<NightPlan, 'omissions'> {
   return {
     blocks: plannedBlocks(request, survey, problem, solution),
-    omissions: omissionsOf(request, survey, problem, solution),
     value: solution.value,
     broken: pinnedRuns(problem, request.wishes ?? [], survey.table.startUtcMs).broken,
   };
+}
+
+/** A solved problem in the observatory's words. */
+export function planOf(solved: SolvedNight): NightPlan {
+  const { request, survey, problem, solution } = solved;
+  return { ...barePlanOf(solved), omissions: omissionsOf(request, survey, problem, solution) };
 }
 
 /** The allocation problem of a surveyed night. */

@@ -2,7 +2,7 @@
 import { CoreError } from '../errors.ts';
 import { seededRandom } from '../random.ts';
 import { alternated } from './alternate.ts';
-import { constructedBlocks } from './construct.ts';
+import { constructedBlocks, quickBlocks } from './construct.ts';
 import type { Block } from './decoder.ts';
 import { Decoder } from './decoder.ts';
 import { exactNight } from './exact.ts';
@@ -16,6 +16,12 @@ export interface SolveOptions {
 }
 
 export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 6000 };
+/** A plan that stays near to one that was searched for needs less; a hand waits for it. */
+const REPLAN_ITERATIONS = 3000;
+
+/** How hard a night is planned: the same wherever it is planned, so that server and page find the same plan. */
+export const solveOptionsFor = ({ kept }: { readonly kept?: unknown }): SolveOptions =>
+  kept ? { ...DEFAULT_SOLVE_OPTIONS, iterations: REPLAN_ITERATIONS } : DEFAULT_SOLVE_OPTIONS;
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */
@@ -50,11 +56,12 @@ function improvedInHeats(decoder: Decoder, start: Block[], { seed, iterations }:
   return nights[0];
 }
 
-/** A plan at once, for a page that shows a better one as soon as it is found. */
+/** A plan at once, for a page that shows a better one as soon as it is found; where there is a plan to stay near to, mostly that one. */
 export function firstNight(problem: NightProblem): NightSolution {
   checkProblem(problem);
   const decoder = new Decoder(problem);
-  return alternated(problem, decoder.solutionOf(constructedBlocks(decoder)));
+  const blocks = problem.kept ? quickBlocks(decoder) : constructedBlocks(decoder);
+  return alternated(problem, decoder.solutionOf(blocks));
 }
 
 function checkProblem(problem: NightProblem): void {

@@ -37,10 +37,10 @@ export function planningInterval(request: Pick<NightRequest, 'site' | 'night' | 
 }
 
 /** Surveys every goal; null where the night has no planning interval. */
-export function surveyNight(request: NightRequest): NightSurvey | null {
+export function surveyNight(request: NightRequest, stepSec = STEP_SEC): NightSurvey | null {
   const interval = planningInterval(request);
   if (!interval) return null;
-  const table = nightTable(request.site, interval, STEP_SEC);
+  const table = nightTable(request.site, interval, stepSec);
   const shared: Shared = { request, table, panels: new Map(), passages: new Map() };
   return {
     table,

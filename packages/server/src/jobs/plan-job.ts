@@ -3,6 +3,7 @@ import type {
   Gap,
   GoalNight,
   Interval,
+  LimitKey,
   NightPlan,
   NightRequest,
   ObservingNight,
@@ -35,4 +36,16 @@ export interface PlanResult {
   /** What to turn to when the first choice can't be had. */
   readonly reserve: readonly ReserveGoal[];
   readonly planningMs: number;
+}
+
+export interface LimitJob {
+  readonly request: NightRequest;
+  readonly nights: readonly ObservingNight[];
+  readonly key: LimitKey;
+  readonly proposed: number | null | undefined;
+}
+
+export interface UsableJob {
+  readonly request: NightRequest;
+  readonly nights: readonly ObservingNight[];
 }

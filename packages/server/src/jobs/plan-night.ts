@@ -1,7 +1,7 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
-import type { Outlook } from '@meridiem/core';
-import { outlookOf, planNight, reserveOf } from '@meridiem/core';
-import type { OutlookJob, PlanJob, PlanResult } from './plan-job.ts';
+import type { LimitCost, Outlook } from '@meridiem/core';
+import { limitCost, outlookOf, planNight, reserveOf, usableSecByNight } from '@meridiem/core';
+import type { LimitJob, OutlookJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
 
 export default function planNightJob({ request, options }: PlanJob): PlanResult {
   const started = performance.now();
@@ -18,3 +18,8 @@ export default function planNightJob({ request, options }: PlanJob): PlanResult 
 }
 
 export const outlookJob = ({ request, nights, options }: OutlookJob): Outlook => outlookOf(request, nights, options);
+
+export const limitJob = ({ request, nights, key, proposed }: LimitJob): LimitCost =>
+  limitCost(request, nights, key, proposed);
+
+export const usableJob = ({ request, nights }: UsableJob): number[][] => usableSecByNight(request, nights);

@@ -1,11 +1,13 @@
 // Runs the planner off the event loop, in worker threads.
 import { Piscina } from 'piscina';
-import type { Outlook } from '@meridiem/core';
-import type { OutlookJob, PlanJob, PlanResult } from './plan-job.ts';
+import type { LimitCost, Outlook } from '@meridiem/core';
+import type { LimitJob, OutlookJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
 
 export interface PlanWorker {
   plan(job: PlanJob): Promise<PlanResult>;
   outlook(job: OutlookJob): Promise<Outlook>;
+  limit(job: LimitJob): Promise<LimitCost>;
+  usable(job: UsableJob): Promise<number[][]>;
   close(): Promise<void>;
 }
 
@@ -20,6 +22,8 @@ export function createPlanWorker(): PlanWorker {
   return {
     plan: (job) => pool.run(job) as Promise<PlanResult>,
     outlook: (job) => pool.run(job, { name: 'outlookJob' }) as Promise<Outlook>,
+    limit: (job) => pool.run(job, { name: 'limitJob' }) as Promise<LimitCost>,
+    usable: (job) => pool.run(job, { name: 'usableJob' }) as Promise<number[][]>,
     close: () => pool.destroy(),
   };
 }

@@ -153,7 +153,7 @@ function SlimStrip() {
   return (
     <button
       type="button"
-      className="block w-full cursor-pointer"
+      className="no-print block w-full cursor-pointer"
       aria-label={words}
       title={words}
       onClick={() => void navigate('/tonight')}

@@ -66,7 +66,15 @@ export function NightStrip({
       onMouseMove={(event) => roomy && setUnderX(event.clientX - event.currentTarget.getBoundingClientRect().left)}
     >
       {width > 0 && (
-        <svg width={width} height={height} role="img" aria-label={label} className="block overflow-visible">
+        <svg
+          width={width}
+          height={height}
+          viewBox={`0 0 ${width} ${height}`}
+          preserveAspectRatio="none"
+          role="img"
+          aria-label={label}
+          className="night-strip block overflow-visible"
+        >
           <defs>
             <linearGradient id={gradient} x1="0" x2="1" y1="0" y2="0">
               {sunDepths.map((altitude, i) => (

@@ -12,11 +12,16 @@ export interface EditableTextProps {
   readonly read?: (text: string) => string;
   /** Saves; a rejection is shown beside the field and what was typed stays. */
   readonly onSave: (text: string) => Promise<unknown>;
+  /** Told what is typed, once it has rested a moment. */
+  readonly onType?: (text: string) => void;
   readonly disabled?: boolean;
   readonly width?: number;
   /** Tells this field from others of the same label, for what was typed when the page was left. */
   readonly draftKey?: string;
 }
+
+/** How long typing rests before it is told. */
+const REST_MS = 250;
 
 /** Somebody else has saved another value meanwhile. */
 interface Conflict {
@@ -31,6 +36,7 @@ export function EditableText({
   text,
   read,
   onSave,
+  onType,
   disabled = false,
   width = 90,
   draftKey = label,
@@ -41,6 +47,7 @@ export function EditableText({
   const [conflict, setConflict] = useState<Conflict | null>(null);
   const [saved, setSaved] = useState<string | null>(null);
   const saving = useRef(false);
+  const resting = useRef<ReturnType<typeof setTimeout>>(undefined);
 
   const reading = (value: string): string | null => {
     try {
@@ -102,6 +109,8 @@ export function EditableText({
           setDraft({ typed: event.target.value, base: draft?.base ?? text });
           setProblem(null);
           setConflict(null);
+          clearTimeout(resting.current);
+          if (onType) resting.current = setTimeout(onType, REST_MS, event.target.value);
         }}
         onBlur={() => conflict ?? void save()}
         onKeyDown={(event) => {

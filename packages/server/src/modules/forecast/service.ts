@@ -84,11 +84,11 @@ export function createForecastService({ database, clock, config, observatory: ob
 
   async function refreshIfStale(viewer: Viewer): Promise<void> {
     const newest = await database.one<{ issuedUtcMs: number | null }>(
-      'SELECT (extract(epoch FROM max(issued)) * 1000)::float8 AS "issuedUtcMs" FROM forecasts WHERE observatory_id = $1',
-      [viewer.observatoryId],
+      'SELECT (extract(epoch FROM max(issued)) * 1000)::float8 AS "issuedUtcMs" FROM forecasts WHERE observatory_id = $1 AND issued <= $2',
+      [viewer.observatoryId, isoOf(clock.nowUtcMs())],
     );
     const ageMs = clock.nowUtcMs() - (newest?.issuedUtcMs ?? -Infinity);
-    if (!config.simulatorUrl || (ageMs >= 0 && ageMs < STALE_MS)) return;
+    if (!config.simulatorUrl || ageMs < STALE_MS) return;
     // A silent service leaves what is known; the page says how old it is.
     const hours = await asked().catch(() => []);
     if (hours.length > 0) await store(viewer, hours);

@@ -1,7 +1,9 @@
 import {
   changeByHand,
   keepHandChange,
+  previewLimit,
   publishPlan,
+  readFits,
   readPlanning,
   readNight,
   readNightSky,
@@ -25,4 +27,6 @@ export async function nightRoutes(app: FastifyInstance, { service }: { service: 
     service.changeByHand(viewer, params.id, params.nightDate, body),
   );
   serve(app, keepHandChange, async ({ viewer, params }) => service.keepHandChange(viewer, params.id));
+  serve(app, previewLimit, async ({ viewer, params, body }) => service.limitEffect(viewer, params.id, body));
+  serve(app, readFits, async ({ viewer, params, query }) => service.fits(viewer, params.id, query.nights));
 }

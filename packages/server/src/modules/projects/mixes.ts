@@ -21,3 +21,41 @@ export async function mixesOf(queries: Queries, projectId: string): Promise<Read
     }),
   );
 }
+
+interface Settings {
+  readonly exposureSec: number;
+  readonly gain: number | null;
+  readonly binning: number;
+  readonly sensorC: number | null;
+}
+
+/** By goal, how its settings differ from the project's newest exposures through the same filter; goals that are alike are left out. */
+export async function differencesOf(queries: Queries, projectId: string): Promise<ReadonlyMap<string, string>> {
+  const rows = await queries.rows<{ goalId: string; own: Settings; earlier: Settings }>(
+    `SELECT g.id AS "goalId",
+       jsonb_build_object('exposureSec', v.exposure_s, 'gain', m.gain, 'binning', v.binning, 'sensorC', v.sensor_c) AS own,
+       jsonb_build_object('exposureSec', e.exposure_s, 'gain', e.gain, 'binning', e.binning, 'sensorC', e.sensor_c) AS earlier
+     FROM goals g JOIN panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
+     JOIN camera_modes m ON m.id = v.camera_mode_id
+     JOIN LATERAL (
+       SELECT x.exposure_s, x.gain, x.binning, x.sensor_c FROM ledger_rows w JOIN exposures x ON x.id = w.exposure_id
+       WHERE w.project_id = l.project_id AND x.filter_id = r.filter_id AND w.verdict <> 'rejected' ORDER BY x.start_utc DESC LIMIT 1) e ON true
+     WHERE l.project_id = $1`,
+    [projectId],
+  );
+  return new Map(
+    rows.flatMap(({ goalId, own, earlier }): [string, string][] => {
+      const parts = [
+        ...(Math.abs(own.exposureSec - earlier.exposureSec) > 0.01 * own.exposureSec
+          ? [`${earlier.exposureSec} s`]
+          : []),
+        ...(earlier.gain !== null && own.gain !== earlier.gain ? [`gain ${earlier.gain}`] : []),
+        ...(own.binning !== earlier.binning ? [`binning ${earlier.binning}`] : []),
+        ...(earlier.sensorC !== null && own.sensorC !== null && Math.abs(own.sensorC - earlier.sensorC) > 2
+          ? [`${earlier.sensorC} °C`]
+          : []),
+      ];
+      return parts.length > 0 ? [[goalId, parts.join(', ')]] : [];
+    }),
+  );
+}

@@ -4,6 +4,7 @@ import type { CountingPolicy, StepCosts } from '@meridiem/core';
 import {
   doneCount,
   doneShare,
+  exposureCycleSec,
   exposuresToPlan,
   goalTime,
   isGoalDone,
@@ -122,6 +123,8 @@ export interface ProjectSurroundings {
   readonly night: { startUtcMs: number; endUtcMs: number };
   /** Words about goals whose exposures mix what should not be mixed. */
   readonly mixes: ReadonlyMap<string, string>;
+  /** How goals differ from the newest exposures through their filter. */
+  readonly differences: ReadonlyMap<string, string>;
 }
 
 export function projectPage(parts: ProjectParts, viewer: Viewer, around: ProjectSurroundings): Project {
@@ -152,7 +155,11 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
   };
 }
 
-function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes }: ProjectSurroundings): Goal {
+function goalPage(
+  parts: ProjectParts,
+  goal: GoalRecord,
+  { costs, limits, mixes, differences }: ProjectSurroundings,
+): Goal {
   const own = limits.filter((limit) => limit.goalId === goal.id);
   const tally = tallyOf(goal, parts.project.counting, parts.acceptanceRate);
   const left = tally.toPlan === null ? null : goalTime(costs, goal, tally.toPlan);
@@ -177,6 +184,8 @@ function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes 
     ownLimits: own.map(({ class: ofClass, key, value }) => ({ class: ofClass, key, value })),
     tonight: parts.chances.get(goal.id) ?? null,
     mixed: mixes.get(goal.id) ?? null,
+    differs: differences.get(goal.id) ?? null,
+    cycleSec: exposureCycleSec(costs, goal),
   };
 }
 

@@ -1,3 +1,4 @@
+import type { ExposureAdvice } from '@meridiem/core';
 // The site and rigs in words: what a person checks before trusting the numbers.
 import type { addRig, BodyOf, Rig, Rules, RulesPreview } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS, fieldOf, implausibleOptics } from '@meridiem/core';
@@ -138,4 +139,11 @@ export function rigFrom(typed: typeof RIG_TEXTS): BodyOf<typeof addRig> {
     mirrors: 'even',
     costs: { ...DEFAULT_STEP_COSTS },
   };
+}
+
+/** Why an exposure of this length is suggested, in sentences with numbers. */
+export function adviceWords({ shortestSec, longestSec, skyPerSec, mode, isBounded }: ExposureAdvice): string {
+  const sky = `The dark sky gives ${skyPerSec.toPrecision(2)} e⁻/s a pixel; with ${mode.readNoiseE} e⁻ read noise, ${Math.round(shortestSec)} s keep its share of the noise to 5 %`;
+  const bound = isBounded ? ', more than anyone guides for, so it is cut' : '';
+  return `${sky}${bound}. A star of magnitude 9 saturates after about ${longestSec < 10 ? longestSec.toPrecision(2) : Math.round(longestSec)} s.`;
 }

@@ -5,9 +5,15 @@ import {
   editPanel,
   editProject,
   listChanges,
+  listGoalSets,
+  previewLimit,
+  putGoals,
+  readFits,
   readObservatory,
   readProject,
   removeGoal,
+  removeGoalSet,
+  saveGoalSet,
   setLimit,
 } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -46,3 +52,40 @@ export function useProjectChanges(projectId: string) {
   };
 }
 export type ProjectChanges = ReturnType<typeof useProjectChanges>;
+
+/** How many exposures of a goal fit, by the hours in which it meets every limit. */
+export const useFits = (goalId: string, nights: number) =>
+  useQuery({
+    queryKey: ['project', 'fits', goalId, nights],
+    queryFn: ({ signal }) => call(readFits, { params: { id: goalId }, query: { nights }, signal }),
+    placeholderData: (previous) => previous,
+  });
+
+/** What a limit costs, as it is and as it is being typed. */
+export const useLimitEffect = (projectId: string, body: BodyOf<typeof previewLimit>) =>
+  useQuery({
+    queryKey: ['project', 'limit-effect', projectId, body],
+    queryFn: ({ signal }) => call(previewLimit, { params: { id: projectId }, body, signal }),
+    placeholderData: (previous) => previous,
+  });
+
+/** Named sets of goals, and putting goals on panels in one move. */
+export function useGoalSets(projectId: string) {
+  const queryClient = useQueryClient();
+  const { data } = useQuery({
+    queryKey: ['projects', 'goal-sets'],
+    queryFn: ({ signal }) => call(listGoalSets, { signal }),
+  });
+  const after = async <T>(work: Promise<T>): Promise<T> => {
+    const result = await work;
+    await queryClient.invalidateQueries({ queryKey: ['projects', 'goal-sets'] });
+    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
+    return result;
+  };
+  return {
+    sets: data?.sets ?? [],
+    put: (body: BodyOf<typeof putGoals>) => after(call(putGoals, { params: { id: projectId }, body })),
+    save: (body: BodyOf<typeof saveGoalSet>) => after(call(saveGoalSet, { body })),
+    remove: (id: string) => after(call(removeGoalSet, { params: { id } })),
+  };
+}

@@ -13,6 +13,7 @@ import { History } from './components/History.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
+import { PutGoals } from './components/PutGoals.tsx';
 import { ProjectSwitches } from './components/ProjectSwitches.tsx';
 import { TimeSpent } from './components/TimeSpent.tsx';
 import { useObservatory, useProject, useProjectChanges } from './queries.ts';
@@ -60,7 +61,7 @@ export default function ProjectPage() {
         )}
         {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
-      <ProjectSwitches project={project} role={account.role} changes={changes} attempt={attempt} />
+      <ProjectSwitches project={project} rig={rig} role={account.role} changes={changes} attempt={attempt} />
       <p className="mt-2 font-serif text-base italic">
         <EditableText
           label="Why"
@@ -89,6 +90,14 @@ export default function ProjectPage() {
           remark={`+ ${duration(totals.leftOverheadSec)} overhead`}
         />
       </dl>
+      {project.mayEdit && rig && (
+        <PutGoals
+          project={project}
+          rig={rig}
+          recipes={observatory?.recipes.filter((recipe) => recipe.rigId === project.rigId) ?? []}
+          filters={observatory?.filters ?? []}
+        />
+      )}
       {project.panels.map((panel) => (
         <PanelGoals
           key={panel.id}

@@ -1,6 +1,7 @@
 // A project's goals to matrices and sentences.
 import type {
   Goal,
+  LimitEffect,
   LimitRow,
   Panel,
   Project,
@@ -180,3 +181,38 @@ export function behindWords(panels: readonly Pick<Panel, 'name' | 'goals'>[]): s
   if (next.share - least.share < 0.005) return 'by the least-served panel and filter';
   return `least served: ${least.filterLetter}${panels.length > 1 ? ` of ${least.name}` : ''}`;
 }
+
+/** "This limit costs 41.0 of 63.0 h in the coming 30 nights; tonight 1.2 of 6.5 h" */
+export function effectWords({ nights }: LimitEffect, isProposed: boolean): string {
+  const sum = (key: 'hours' | 'hoursWithout' | 'hoursProposed'): number =>
+    nights.reduce((total, night) => total + night[key], 0);
+  const [now, without, tried] = [sum('hours'), sum('hoursWithout'), sum('hoursProposed')];
+  const lost = Math.max(0, without - now);
+  const [tonight] = nights;
+  const costs =
+    lost < 0.05
+      ? `This limit costs nothing in the coming ${nights.length} nights.`
+      : `This limit costs ${hours(lost)} of ${hours(without)} h in the coming ${nights.length} nights; tonight ${hours(Math.max(0, tonight.hoursWithout - tonight.hours))} of ${hours(tonight.hoursWithout)} h.`;
+  if (!isProposed) return costs;
+  const change = tried - now;
+  const words =
+    Math.abs(change) < 0.05 ? 'changes nothing' : `${change > 0 ? 'gains' : 'loses'} ${hours(Math.abs(change))} h`;
+  return `${costs} As tried it ${words} against now.`;
+}
+
+export interface PanelCost {
+  readonly exposingSec: number;
+  readonly overheadSec: number;
+}
+
+/** What is left of a panel's goals, exposing and overhead apart; open-ended goals have no end and count nothing. */
+export const panelCost = (panel: Panel): PanelCost =>
+  panel.goals
+    .filter((goal) => goal.enabled)
+    .reduce(
+      (sum, goal) => ({
+        exposingSec: sum.exposingSec + (goal.leftExposingSec ?? 0),
+        overheadSec: sum.overheadSec + (goal.leftOverheadSec ?? 0),
+      }),
+      { exposingSec: 0, overheadSec: 0 },
+    );

@@ -9,14 +9,20 @@ import type {
   NightSurvey,
   NightWish,
   SolvedNight,
-  SolveOptions,
 } from '@meridiem/core';
-import { explainMoment, firstNight, nightProblem, planOf, solveNight, surveyNight } from '@meridiem/core';
+import {
+  barePlanOf,
+  explainMoment,
+  firstNight,
+  nightProblem,
+  solveNight,
+  solveOptionsFor,
+  surveyNight,
+} from '@meridiem/core';
 
 export interface PlannerSetting {
   readonly kind: 'setting';
   readonly request: NightRequest;
-  readonly options: SolveOptions;
   readonly names: readonly PlanName[];
   readonly sky: NightSky;
 }
@@ -60,18 +66,20 @@ self.onmessage = ({ data }: MessageEvent<PlannerOrder>): void => {
   if (data.kind === 'setting') {
     setting = data;
     survey = surveyNight(data.request);
+    // Solved once before anybody asks: what answers questions, and a planner that is warm when a hand moves.
+    solved = solvedNight();
   } else if (data.kind === 'change') replan(data);
   else explain(data);
 };
 
 function replan({ turn, wishes, kept }: PlannerChange): void {
   if (!setting || !survey) return;
-  const { options, names, sky } = setting;
+  const { names, sky } = setting;
   const request: NightRequest = { ...setting.request, wishes, kept };
   const problem = nightProblem(request, survey);
   for (const stage of ['first', 'improved'] as const) {
-    const solution = stage === 'first' ? firstNight(problem) : solveNight(problem, options);
-    const plan = planOf({ request, survey, problem, solution });
+    const solution = stage === 'first' ? firstNight(problem) : solveNight(problem, solveOptionsFor(request));
+    const plan = barePlanOf({ request, survey, problem, solution });
     const flips = request.rig.mountKind === 'german_equatorial';
     const blocks = shownBlocks({ site: request.site, flips, sky, names, plan, taken: [] });
     reply({ kind: 'plan', turn, stage, blocks, value: plan.value, ...hoursOfPlan(plan), broken: plan.broken ?? [] });
@@ -81,13 +89,17 @@ function replan({ turn, wishes, kept }: PlannerChange): void {
 /** The night as it was last set, solved once for all questions. */
 let solved: SolvedNight | null = null;
 
+function solvedNight(): SolvedNight | null {
+  if (!setting || !survey) return null;
+  const { request } = setting;
+  const problem = nightProblem(request, survey);
+  firstNight(problem);
+  return { request, survey, problem, solution: solveNight(problem, solveOptionsFor(request)) };
+}
+
 function explain({ goalId, utcMs }: PlannerQuestion): void {
-  if (!setting || !survey) return;
-  const { request, options } = setting;
-  if (solved?.request !== request) {
-    const problem = nightProblem(request, survey);
-    solved = { request, survey, problem, solution: solveNight(problem, options) };
-  }
-  const goal = request.goals.findIndex(({ id }) => id === goalId);
-  if (goal >= 0) reply({ kind: 'why', goalId, utcMs, reason: explainMoment(solved, goal, utcMs, options) });
+  if (!setting || !solved) return;
+  const goal = solved.request.goals.findIndex(({ id }) => id === goalId);
+  if (goal >= 0)
+    reply({ kind: 'why', goalId, utcMs, reason: explainMoment(solved, goal, utcMs, solveOptionsFor({ kept: true })) });
 }

@@ -3,12 +3,15 @@ import type { NightSky, RigPlan } from '@meridiem/contract';
 import { changeByHand, readPlanning } from '@meridiem/contract';
 import type { NightWish } from '@meridiem/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import type { HandStep } from './hand-changes.ts';
 import { keptRunsOf, wishesAfter } from './hand-changes.ts';
 import type { Explained, PlannerOrder, PlannerReply, Replanned } from './planner-worker.ts';
+
+/** The server plans the same problem; it waits until the page has had the machine for its own. */
+const SETTLE_MS = 400;
 
 export interface Replan {
   /** The plan to show: the server's, or the page's own while it is ahead. */
@@ -37,7 +40,13 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
   const turn = useRef(0);
   const wishes = useRef<readonly NightWish[]>([]);
   const startedMs = useRef(0);
-  const [ahead, setAhead] = useState<Replanned | null>(null);
+  const [planned, setPlanned] = useState<{ readonly by: Replanned; readonly over: RigPlan } | null>(null);
+  const latest = useRef(server);
+  useEffect(() => {
+    latest.current = server;
+  }, [server]);
+  // What was planned here is shown until the server has planned the same.
+  const ahead = planned?.over === server ? planned.by : null;
   const [answer, setAnswer] = useState<Explained | null>(null);
 
   useEffect(() => {
@@ -46,7 +55,7 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     worker.current = own;
     own.onmessage = ({ data }: MessageEvent<PlannerReply>) => {
       if (data.kind === 'why') setAnswer(data);
-      else if (data.turn === turn.current) setAhead(data);
+      else if (data.turn === turn.current) setPlanned({ by: data, over: latest.current });
     };
     return () => own.terminate();
   }, [mayEdit]);
@@ -58,8 +67,6 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     // The sky of a night does not change; a new object of it is the same sky.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [planning, nightDate, mayEdit]);
-  // What was planned here is shown until the server has planned the same.
-  useEffect(() => setAhead(null), [server]);
   useEffect(() => {
     if (!ahead) return;
     const frame = requestAnimationFrame(() =>
@@ -92,10 +99,11 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
       }
       void call(changeByHand, { params: { id: server.rigId, nightDate }, body: step })
         .catch((error: unknown) => {
-          setAhead(null);
+          setPlanned(null);
           notice(wordsOf(error), true);
         })
-        .finally(() => void queryClient.invalidateQueries({ queryKey: ['night'] }));
+        // The stream tells the same a little later; should it be silent, this does.
+        .finally(() => setTimeout(() => void queryClient.invalidateQueries({ queryKey: ['night'] }), SETTLE_MS));
     },
     [planning, plan.blocks, server.rigId, nightDate, notice, queryClient],
   );
@@ -103,9 +111,10 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     const order: PlannerOrder = { kind: 'why', goalId, utcMs };
     worker.current?.postMessage(order);
   }, []);
-  const goals = (planning?.names ?? []).map((name) => ({
-    id: name.goalId,
-    words: `${name.panelName}, ${name.filterLetter}`,
-  }));
+  const goals = useMemo(
+    () =>
+      (planning?.names ?? []).map((name) => ({ id: name.goalId, words: `${name.panelName}, ${name.filterLetter}` })),
+    [planning],
+  );
   return { plan, isOpen: mayEdit && planning !== undefined, isAhead: ahead !== null, change, ask, answer, goals };
 }

@@ -131,7 +131,7 @@ export interface ShownRun {
 /** A block's runs as they are listed: filters that alternate stand once, with their whole count. */
 export function listedRuns(block: PlanBlock): { runs: ShownRun[]; alternates: boolean } {
   const goals = [...new Set(block.runs.map(({ goalId }) => goalId))];
-  const alternates = block.runs.length > goals.length + 1;
+  const alternates = goals.length > 1 && block.runs.length > 2 * goals.length;
   const listed = alternates
     ? goals.map((goalId) => block.runs.filter((run) => run.goalId === goalId))
     : block.runs.map((run) => [run]);

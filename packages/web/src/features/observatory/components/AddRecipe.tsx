@@ -1,7 +1,9 @@
 import type { Observatory } from '@meridiem/contract';
+import { exposureAdvice } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import type { ObservatoryChanges } from '../queries.ts';
+import { adviceWords } from '../view-model.ts';
 import { typedNumber } from '../../../words/typed.ts';
 
 /** A new recipe starts as a copy of the last of its rig; rig, filter and mode must be definite. */
@@ -17,6 +19,10 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
     observatory.recipes
       .filter((recipe) => recipe.rigId === rigId && (!filterId || recipe.filterId === filterId))
       .at(-1) ?? observatory.recipes.at(-1);
+  const filter = fitted.find(({ id }) => id === filterId);
+  const advice =
+    rig && filter ? exposureAdvice(filter, { ...rig, binning: last?.binning ?? 1 }, rig.cameraModes) : null;
+  const [advised, setAdvised] = useState<{ cameraModeId: string; ditherEvery: number } | null>(null);
   const add = async (): Promise<void> => {
     if (!rig || !filterId) return setProblem('Choose the filter: a recipe has a definite one');
     if (name.trim() === '') return setProblem('Give the recipe a name');
@@ -33,14 +39,15 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
         name: name.trim(),
         rigId,
         filterId,
-        cameraModeId,
+        cameraModeId: advised?.cameraModeId ?? cameraModeId,
         exposureSec: typedNumber(exposure, 'exposure'),
         offset,
         binning,
         sensorC,
         pauseSec,
-        ditherEvery,
+        ditherEvery: advised?.ditherEvery ?? ditherEvery,
       });
+      setAdvised(null);
       setName('');
       setProblem(null);
     } catch (error) {
@@ -63,7 +70,14 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
           </option>
         ))}
       </select>
-      <select aria-label="Filter" value={filterId} onChange={(event) => setFilterId(event.target.value)}>
+      <select
+        aria-label="Filter"
+        value={filterId}
+        onChange={(event) => {
+          setFilterId(event.target.value);
+          setAdvised(null);
+        }}
+      >
         <option value="">filter…</option>
         {fitted.map((filter) => (
           <option key={filter.id} value={filter.id}>
@@ -91,6 +105,22 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
       <button type="submit" className="act">
         Add recipe
       </button>
+      {advice && (
+        <p className="basis-full text-soft">
+          Suggested: {advice.exposureSec} s, {advice.mode.name} (gain {advice.mode.gain}), dither every{' '}
+          {advice.ditherEvery}. {adviceWords(advice)}{' '}
+          <button
+            type="button"
+            className="word-link cursor-pointer"
+            onClick={() => {
+              setExposure(String(advice.exposureSec));
+              setAdvised({ cameraModeId: advice.mode.id, ditherEvery: advice.ditherEvery });
+            }}
+          >
+            take it
+          </button>
+        </p>
+      )}
       {problem && (
         <span role="alert" className="text-signal">
           {problem}

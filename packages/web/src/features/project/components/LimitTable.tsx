@@ -1,9 +1,11 @@
 import type { Project } from '@meridiem/contract';
-import type { FilterClass } from '@meridiem/core';
+import type { FilterClass, LimitKey } from '@meridiem/core';
+import { useState } from 'react';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { limitLines } from '../view-model.ts';
+import { LimitPicture } from './LimitPicture.tsx';
 
 interface LimitTableProps {
   readonly project: Project;
@@ -19,6 +21,8 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
     setting: Parameters<ProjectChanges['setLimit']>[0]['setting'],
   ): Promise<unknown> => changes.setLimit({ scope: 'project', scopeId: project.id, class: filterClass, key, setting });
   const lines = limitLines(project, filterClass);
+  const [looked, setLooked] = useState<{ key: LimitKey; typed: string | null } | null>(null);
+  const proposed = looked && looked.typed !== null ? proposedOf(looked.typed) : undefined;
   return (
     <section aria-label={`Limits, ${filterClass}`} className="mt-3">
       <h3 className="text-base capitalize">{filterClass}</h3>
@@ -26,7 +30,14 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
         {lines.map(({ key, value, origin, own }) => (
           <div key={key} className="rule flex items-baseline gap-2 py-1">
             <dt className="text-soft" title={LIMIT_WORDS[key].help}>
-              {LIMIT_WORDS[key].name}
+              <button
+                type="button"
+                className="cursor-pointer text-left hover:text-ink"
+                aria-label={`What this costs: ${LIMIT_WORDS[key].name}, ${filterClass}`}
+                onClick={() => setLooked(looked?.key === key ? null : { key, typed: null })}
+              >
+                {LIMIT_WORDS[key].name}
+              </button>
             </dt>
             <dd className={`ml-auto text-right ${own ? 'font-semibold' : 'italic'}`}>
               <EditableText
@@ -34,7 +45,8 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
                 disabled={!project.mayEdit}
                 shown={limitText(key, value)}
                 text={value === null ? '' : String(value)}
-                onSave={(text) => set(key, settingOf(text))}
+                onType={(typed) => setLooked({ key, typed })}
+                onSave={(text) => set(key, settingOf(text)).finally(() => setLooked({ key, typed: null }))}
               />
             </dd>
             <dd className="w-[118px] text-right text-xs text-soft">
@@ -53,8 +65,27 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
           </div>
         ))}
       </dl>
+      {looked && (
+        <LimitPicture
+          projectId={project.id}
+          filterClass={filterClass}
+          limitKey={looked.key}
+          proposed={proposed}
+          onClose={() => setLooked(null)}
+        />
+      )}
     </section>
   );
+}
+
+/** The value that a text stands for while it is typed; undefined while it can't be read. */
+function proposedOf(text: string): number | null | undefined {
+  try {
+    const setting = settingOf(text);
+    return 'value' in setting ? setting.value : null;
+  } catch {
+    return undefined;
+  }
 }
 
 /** Empty or "off" switches a limit off; anything else must be a number. */

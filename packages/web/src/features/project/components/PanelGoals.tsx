@@ -4,12 +4,14 @@ import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { ProgressBar } from '../../../filters/ProgressBar.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
-import { clock, count, degrees, hours, percent } from '../../../words/format.ts';
+import { clock, count, degrees, duration, hours, percent } from '../../../words/format.ts';
 import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
 import { longReason } from '../../../words/reasons.ts';
 import type { ProjectChanges } from '../queries.ts';
-import { leftWords, tonightOf } from '../view-model.ts';
+import { revisionWords } from '../goal-rows.ts';
+import { leftWords, panelCost, tonightOf } from '../view-model.ts';
 import { AddGoal } from './AddGoal.tsx';
+import { Fits } from './Fits.tsx';
 import { WishHistory } from './WishHistory.tsx';
 
 interface PanelGoalsProps {
@@ -25,6 +27,7 @@ interface PanelGoalsProps {
 
 /** One panel: where it points, and each goal's four numbers with what is left. */
 export function PanelGoals({ project, panel, zone, recipes, filters, changes, attempt }: PanelGoalsProps) {
+  const left = panelCost(panel);
   const unused = recipes.filter((recipe) => !panel.goals.some((goal) => goal.recipeId === recipe.id));
   return (
     <section aria-label={panel.name} className="mt-8">
@@ -32,6 +35,11 @@ export function PanelGoals({ project, panel, zone, recipes, filters, changes, at
         <h2 className="text-lg">{panel.name}</h2>
         <Pointing project={project} panel={panel} changes={changes} />
         <span className="text-soft">{percent(panel.share)} done</span>
+        {left.exposingSec > 0 && (
+          <span className="text-soft">
+            left {duration(left.exposingSec)} exposing + {duration(left.overheadSec)} overhead
+          </span>
+        )}
       </div>
       <table className="mt-1 w-full">
         <thead>
@@ -61,7 +69,15 @@ export function PanelGoals({ project, panel, zone, recipes, filters, changes, at
         </thead>
         <tbody>
           {panel.goals.map((goal) => (
-            <GoalRow key={goal.id} goal={goal} project={project} zone={zone} changes={changes} attempt={attempt} />
+            <GoalRow
+              key={goal.id}
+              goal={goal}
+              project={project}
+              zone={zone}
+              recipes={recipes}
+              changes={changes}
+              attempt={attempt}
+            />
           ))}
           {panel.goals.length === 0 && (
             <tr>
@@ -117,9 +133,10 @@ function GoalRow({
   goal,
   project,
   zone,
+  recipes,
   changes,
   attempt,
-}: { goal: Goal } & Pick<PanelGoalsProps, 'project' | 'zone' | 'changes' | 'attempt'>) {
+}: { goal: Goal } & Pick<PanelGoalsProps, 'project' | 'zone' | 'recipes' | 'changes' | 'attempt'>) {
   const { tally } = goal;
   const pair = (number: number, inHours: number) => (
     <>
@@ -132,14 +149,22 @@ function GoalRow({
       <td className="whitespace-nowrap">
         <FilterTab letter={goal.filterLetter} filterClass={goal.filterClass} /> {goal.exposureSec}
         <span className="unit">s</span> <span className="text-soft">gain {goal.gain}</span>
-        <GoalNote goal={goal} zone={zone} />
+        <GoalNote
+          goal={goal}
+          zone={zone}
+          onTake={project.mayEdit ? (wanted) => attempt(changes.editGoal(goal, { wanted })) : null}
+        />
         {goal.newerRevisionSeq !== null && project.mayEdit && (
           <button
             type="button"
             className="word-link ml-2 cursor-pointer text-xs"
             onClick={() => attempt(changes.editGoal(goal, { takeNewestRevision: true }))}
           >
-            take revision {goal.newerRevisionSeq}
+            take revision {goal.newerRevisionSeq}:{' '}
+            {revisionWords(
+              goal,
+              recipes.find(({ id }) => id === goal.recipeId),
+            )}
           </button>
         )}
         {project.mayEdit && (
@@ -177,6 +202,7 @@ function GoalRow({
       </td>
       <td className="whitespace-nowrap">{leftWords(goal)}</td>
       <td>
+        {goal.differs && <span className="block text-signal">differs from earlier exposures: {goal.differs}</span>}
         {goal.mixed && <span className="block text-signal">mixes {goal.mixed}</span>}
         {tonightOf(goal, zone)}
         {goal.tonight?.reason && (
@@ -190,7 +216,7 @@ function GoalRow({
 }
 
 /** The values this goal will really be exposed with, and where its limits come from. */
-function GoalNote({ goal, zone }: { goal: Goal; zone: string }) {
+function GoalNote({ goal, zone, onTake }: { goal: Goal; zone: string; onTake: ((wanted: number) => void) | null }) {
   const windows = goal.tonight?.windows
     .map((window) => `${clock(window.startUtcMs, zone)}–${clock(window.endUtcMs, zone)}`)
     .join(', ');
@@ -208,7 +234,12 @@ function GoalNote({ goal, zone }: { goal: Goal; zone: string }) {
               (limit) => `${LIMIT_WORDS[limit.key].name} ${limitText(limit.key, limit.value)}, from: ${limit.origin}.`,
             ),
         ],
-        more: <WishHistory goalId={goal.id} zone={zone} />,
+        more: (
+          <>
+            <Fits goal={goal} onTake={onTake} />
+            <WishHistory goalId={goal.id} zone={zone} />
+          </>
+        ),
       }}
     />
   );

@@ -1,5 +1,8 @@
-import type { Project, Role } from '@meridiem/contract';
+import type { Project, Rig, Role } from '@meridiem/contract';
 import { COUNTING_POLICIES, PROJECT_STATES } from '@meridiem/contract';
+import type { PanelOrder } from '@meridiem/core';
+import { PANEL_ORDERS } from '@meridiem/core';
+import { refocusWords } from '../goal-rows.ts';
 import type { ProjectChanges } from '../queries.ts';
 
 const COUNTING_WORDS = {
@@ -7,17 +10,24 @@ const COUNTING_WORDS = {
   after_rules: 'count after rules',
   after_person: 'count after a person',
 } as const;
+const PANEL_ORDER_WORDS: Readonly<Record<PanelOrder, string>> = {
+  free: 'as it is worth most',
+  one_per_night: 'one a night',
+  in_turn: 'in turn every night',
+};
 const OWNER_STATES: readonly string[] = ['draft', 'proposed', 'retired'];
 
 interface ProjectSwitchesProps {
   readonly project: Project;
+  readonly rig: Rig | undefined;
   readonly role: Role;
   readonly changes: ProjectChanges;
   readonly attempt: (work: Promise<unknown>) => void;
 }
 
 /** State, rest, counting and grade; each saved at once. */
-export function ProjectSwitches({ project, role, changes, attempt }: ProjectSwitchesProps) {
+export function ProjectSwitches({ project, rig, role, changes, attempt }: ProjectSwitchesProps) {
+  const refocus = rig ? refocusWords(project, rig) : null;
   const states =
     role === 'coordinator'
       ? PROJECT_STATES
@@ -91,6 +101,57 @@ export function ProjectSwitches({ project, role, changes, attempt }: ProjectSwit
           <option value={3}>3, high</option>
         </select>
       </label>
+      {project.panels.length > 1 && (
+        <label>
+          <span className="text-soft">Panels</span>{' '}
+          <select
+            disabled={!project.mayEdit}
+            value={project.panelOrder}
+            onChange={(event) => edit({ panelOrder: event.target.value as Project['panelOrder'] })}
+          >
+            {PANEL_ORDERS.map((order) => (
+              <option key={order} value={order}>
+                {PANEL_ORDER_WORDS[order]}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <label>
+        <span className="text-soft">Filters</span>{' '}
+        <select
+          disabled={!project.mayEdit}
+          value={project.filterGroup}
+          onChange={(event) => edit({ filterGroup: Number(event.target.value) })}
+        >
+          <option value={0}>one after the other</option>
+          {[...new Set([1, 2, 3, 5, 10, ...(project.filterGroup > 0 ? [project.filterGroup] : [])])]
+            .sort((a, b) => a - b)
+            .map((group) => (
+              <option key={group} value={group}>
+                alternating, {group} of each, a dither a round
+              </option>
+            ))}
+        </select>
+      </label>
+      {(
+        [
+          ['stepGuide', 'guide'],
+          ['stepCentre', 'centre'],
+          ['stepFocus', 'focus'],
+        ] as const
+      ).map(([step, words]) => (
+        <label key={step} title={`Whether arriving at a panel of this project includes: ${words}`}>
+          <input
+            type="checkbox"
+            disabled={!project.mayEdit}
+            checked={project[step]}
+            onChange={(event) => edit({ [step]: event.target.checked })}
+          />{' '}
+          <span className="text-soft">{words}</span>
+        </label>
+      ))}
+      {refocus && <span className="basis-full text-signal">{refocus}</span>}
       {project.complete && <strong className="font-serif">Complete: everything wanted has been taken.</strong>}
       {!project.mayEdit && (
         <span className="text-soft">You may look; changes are its owner’s and the coordinator’s.</span>

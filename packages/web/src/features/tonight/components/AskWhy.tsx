@@ -1,18 +1,16 @@
 import type { NightSky } from '@meridiem/contract';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { clock } from '../../../words/format.ts';
 import { momentOfClock, momentWords } from '../moment-words.ts';
 import type { Replan } from '../use-replan.ts';
 
-interface AskWhyProps {
-  readonly replan: Replan;
+interface AskWhyProps extends Pick<Replan, 'goals' | 'ask' | 'answer'> {
   readonly sky: NightSky;
   readonly zone: string;
 }
 
 /** Why a goal is, or is not, exposed at a moment: the limit, the hour it waits for, or what it would cost. */
-export function AskWhy({ replan, sky, zone }: AskWhyProps) {
-  const { goals, ask, answer } = replan;
+export const AskWhy = memo(function AskWhy({ goals, ask, answer, sky, zone }: AskWhyProps) {
   const [goalId, setGoalId] = useState('');
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
@@ -71,4 +69,4 @@ export function AskWhy({ replan, sky, zone }: AskWhyProps) {
       )}
     </form>
   );
-}
+});

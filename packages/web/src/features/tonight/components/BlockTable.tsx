@@ -25,7 +25,9 @@ export function BlockTable({ plan, zone, change }: BlockTableProps) {
             #
           </th>
           <th scope="col">from</th>
-          <th scope="col">project</th>
+          <th scope="col" className="w-[36%]">
+            project
+          </th>
           <th scope="col">runs</th>
           <th scope="col">light</th>
           <th scope="col">until</th>

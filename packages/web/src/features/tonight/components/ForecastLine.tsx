@@ -26,6 +26,7 @@ export function ForecastLine({ sky, zone }: { sky: NightSky; zone: string }) {
         <strong className={`font-serif font-medium ${data.call === 'no_go' ? 'text-signal' : ''}`}>
           {forecastWords(data)}
         </strong>
+        {data.hours.length > 0 && <span className="text-soft">(bars: sources that call the hour clear)</span>}
         {data.sources.length > 0 && <WhyMark note={{ title: 'The forecast', paragraphs: sourceWords(data, zone) }} />}
         {role === 'coordinator' && (
           <span className="no-print ml-auto flex gap-3 text-soft">

@@ -1,4 +1,5 @@
 import type { LeftOut } from '@meridiem/contract';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
@@ -6,7 +7,7 @@ import { longReason } from '../../../words/reasons.ts';
 import { leftOutRows } from '../view-model.ts';
 
 /** What is not in the plan, each with its reason. */
-export function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zone: string }) {
+export const LeftOutList = memo(function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zone: string }) {
   const rows = leftOutRows(leftOut);
   return (
     <section aria-label="Left out">
@@ -42,4 +43,4 @@ export function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zo
       </ul>
     </section>
   );
-}
+});

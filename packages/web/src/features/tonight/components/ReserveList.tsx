@@ -1,16 +1,22 @@
 import type { RigPlan } from '@meridiem/contract';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { clock } from '../../../words/format.ts';
 
+interface ReserveListProps {
+  readonly reserve: RigPlan['reserve'];
+  readonly zone: string;
+}
+
 /** What to turn to when the first choice can't be had, for a dark and for a moonlit sky. */
-export function ReserveList({ plan, zone }: { plan: RigPlan; zone: string }) {
-  if (plan.reserve.length === 0) return null;
+export const ReserveList = memo(function ReserveList({ reserve, zone }: ReserveListProps) {
+  if (reserve.length === 0) return null;
   return (
     <section aria-label="In reserve" className="no-print mt-4">
       <h3 className="rule pb-1 text-base">In reserve</h3>
       {(['dark', 'bright'] as const).map((sky) => {
-        const own = plan.reserve.filter((goal) => goal.sky === sky);
+        const own = reserve.filter((goal) => goal.sky === sky);
         if (own.length === 0) return null;
         return (
           <div key={sky} className="mt-1">
@@ -33,4 +39,4 @@ export function ReserveList({ plan, zone }: { plan: RigPlan; zone: string }) {
       })}
     </section>
   );
-}
+});

@@ -114,8 +114,8 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
         )}
         <div className={replan.isAhead ? 'opacity-60' : ''}>
           <LeftOutList leftOut={plan.leftOut} zone={zone} />
-          <ReserveList plan={plan} zone={zone} />
-          {mayEdit && <AskWhy replan={replan} sky={sky} zone={zone} />}
+          <ReserveList reserve={plan.reserve} zone={zone} />
+          {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
         </div>
       </div>
     </section>
