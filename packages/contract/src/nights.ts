@@ -50,6 +50,9 @@ export const PlanBlock = Type.Object({
   endUtcMs: UtcMs,
   altitudeDeg: Type.Array(Type.Number()),
   flipUtcMs: Nullable(UtcMs),
+  /** What is done around the stay; empty where a page planned it by itself. */
+  arriving: Type.Array(Type.String()),
+  leaving: Type.Array(Type.String()),
   runs: Type.Array(PlanRun),
 });
 export type PlanBlock = Static<typeof PlanBlock>;
@@ -241,6 +244,17 @@ export const playNight = operation({
   params: Type.Object({ nightDate: NightDateText }),
   body: Type.Object({ rigId: Id, speed: Type.Number({ minimum: 1, maximum: 6000 }) }),
   response: Type.Object({ runId: Id }),
+});
+
+export const rehearseNight = operation({
+  method: 'POST',
+  path: '/nights/:nightDate/rehearse',
+  summary:
+    'By day: run the published plan’s chain on the simulated observatory with limits lifted and short exposures that count for nothing; ends at sunset.',
+  access: HANDS,
+  params: Type.Object({ nightDate: NightDateText }),
+  body: Type.Object({ rigId: Id, speed: Type.Number({ minimum: 1, maximum: 6000 }) }),
+  response: Type.Object({ runId: Id, expiresUtcMs: UtcMs }),
 });
 
 export const stopRun = operation({

@@ -1,3 +1,4 @@
+import { STEP_MOMENTS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Nullable, oneOf, optional, UtcMs, Version, Words } from './common.ts';
@@ -58,6 +59,8 @@ const RigNumbers = {
   costs: StepCostsBody,
 };
 
+const OwnStep = Type.Object({ moment: oneOf(STEP_MOMENTS), words: Words(200) });
+
 export const Rig = Type.Object({
   id: Id,
   name: Type.String(),
@@ -75,6 +78,8 @@ export const Rig = Type.Object({
     }),
   ),
   slots: Type.Array(Type.Object({ slot: Type.Integer(), filterId: Id, focusOffsetSteps: Nullable(Type.Integer()) })),
+  /** Steps that people have added around stays and waits. */
+  steps: Type.Array(OwnStep),
 });
 export type Rig = Static<typeof Rig>;
 
@@ -240,6 +245,16 @@ export const reviseRig = operation({
   access: COORDINATORS,
   params: IdParams,
   body: Type.Object({ basedOnSeq: Type.Integer(), ...RigWish.properties }),
+  response: Observatory,
+});
+
+export const setRigSteps = operation({
+  method: 'PUT',
+  path: '/rigs/:id/steps',
+  summary: 'The steps that people add around a rig’s stays and waits, in order.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ steps: Type.Array(OwnStep, { maxItems: 40 }) }),
   response: Observatory,
 });
 

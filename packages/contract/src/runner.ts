@@ -39,6 +39,8 @@ export const claimRun = operation({
         speed: Type.Number(),
         leaseSec: Type.Number(),
         nightDate: Type.String(),
+        /** By day, limits lifted: never on a real rig. */
+        rehearsal: Type.Boolean(),
         rig: Type.Object({ id: Id, name: Type.String(), imageScaleArcsec: Type.Number() }),
         steps: Type.Array(RunStep),
       }),

@@ -1,5 +1,5 @@
 // A plan in the core's ids to one with names and curves: the same for the server's answer and for a page that plans by itself.
-import type { NightPlan, NightTable, PlannedBlock, Site } from '@meridiem/core';
+import type { NightPlan, NightTable, PlannedBlock, Site, StayChain } from '@meridiem/core';
 import { MINUTE_MS, nightTable, targetAltitudes, transitsOf } from '@meridiem/core';
 import type { PlanName } from './hand-changes.ts';
 import type { NightSky, PlanBlock, PlanRun } from './nights.ts';
@@ -11,13 +11,27 @@ export interface ShownPlanParts {
   readonly sky: NightSky;
   readonly names: readonly PlanName[];
   readonly plan: Pick<NightPlan, 'blocks'>;
+  /** Steps around a stay of a panel; none where left out. */
+  readonly chain?: (panelId: string, waits: { before: boolean; after: boolean }) => StayChain;
   /** Exposures of this night that were taken. */
   readonly taken: readonly { readonly goalId: string; readonly startUtcMs: number }[];
 }
 
-export function shownBlocks({ site, flips, sky, names, plan, taken }: ShownPlanParts): PlanBlock[] {
+/** A longer gap between stays is a wait. */
+const WAIT_MS = 5 * MINUTE_MS;
+
+export function shownBlocks({ site, flips, sky, names, plan, taken, chain }: ShownPlanParts): PlanBlock[] {
   if (plan.blocks.length === 0) return [];
   const table = nightTable(site, { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs }, sky.stepMs / 1000);
+  const chainOf = (block: PlannedBlock): { arriving: string[]; leaving: string[] } => {
+    const i = plan.blocks.indexOf(block);
+    const [before, after] = [plan.blocks[i - 1], plan.blocks[i + 1]];
+    const steps = chain?.(block.panelId, {
+      before: before !== undefined && block.startUtcMs - before.endUtcMs > WAIT_MS,
+      after: after !== undefined && after.startUtcMs - block.endUtcMs > WAIT_MS,
+    });
+    return { arriving: [...(steps?.arriving ?? [])], leaving: [...(steps?.leaving ?? [])] };
+  };
   return plan.blocks.flatMap((block) => {
     const name = names.find((candidate) => candidate.panelId === block.panelId);
     if (!name) return [];
@@ -32,6 +46,7 @@ export function shownBlocks({ site, flips, sky, names, plan, taken }: ShownPlanP
         endUtcMs: block.endUtcMs,
         altitudeDeg: altitudeCurve(table, name),
         flipUtcMs: flips ? flipInside(site, name, block) : null,
+        ...chainOf(block),
         runs: block.runs.map((run) => shownRun(names, run, taken)),
       },
     ];

@@ -36,6 +36,7 @@ export * from './planning/survey.ts';
 export * from './planning/outlook.ts';
 export * from './planning/plan-night.ts';
 export * from './planning/wishes.ts';
+export * from './planning/arrival.ts';
 export * from './planning/explain-moment.ts';
 export * from './planning/reserve.ts';
 export * from './targets/constellations.ts';

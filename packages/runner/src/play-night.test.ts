@@ -16,7 +16,10 @@ const run = {
   speed: 600,
   steps: [step(1, 'a'), step(2, 'a'), step(3, 'b')],
 } as unknown as ClaimedRun;
-const driver: RigDriver = { expose: async () => ({ outcome: 'done', words: 'Taken', exposure: null }) };
+const driver: RigDriver = {
+  isSimulated: true,
+  expose: async () => ({ outcome: 'done', words: 'Taken', exposure: null }),
+};
 const sleep = async (): Promise<void> => undefined;
 
 function recordingLink(answer: (path: string, call: number) => unknown): { link: ServerLink; calls: string[] } {
@@ -54,6 +57,18 @@ describe('a night', () => {
     expect(await playNight(run, { link, driver, sleep })).toBe('lease lost');
   });
 
+  it('that is a rehearsal never runs on a real rig', async () => {
+    const { link, calls } = recordingLink(() => ({ state: 'stopped' }));
+    const real: RigDriver = {
+      isSimulated: false,
+      expose: async () => {
+        throw new Error('a real rig moved');
+      },
+    };
+    expect(await playNight({ ...run, rehearsal: true }, { link, driver: real, sleep })).toBe('refused');
+    expect(calls).toEqual(['end']);
+  });
+
   it('keeps its lease through a long exposure', async () => {
     const { link, calls } = recordingLink((path) => (path.endsWith('end') ? { state: 'finished' } : { goOn: true }));
     const waits: number[] = [];
@@ -72,6 +87,7 @@ describe('a night', () => {
       link,
       sleep,
       driver: {
+        isSimulated: true,
         expose: async (_step, afterMove) => (moves.push(afterMove), { outcome: 'done', words: '', exposure: null }),
       },
     });

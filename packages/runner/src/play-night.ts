@@ -11,18 +11,21 @@ export interface NightParts {
   readonly sleep: (ms: number) => Promise<void>;
 }
 
-export type NightEnd = 'finished' | 'stopped' | 'lease lost';
+export type NightEnd = 'finished' | 'stopped' | 'lease lost' | 'refused';
 
 /** Longest silence while waiting, so that a stop is heard and the lease is kept. */
 const LONGEST_WAIT_MS = 5000;
 
 /** Plays the open steps of a claimed run. Every report may be repeated: the server takes each step once. */
 export async function playNight(run: ClaimedRun, parts: NightParts): Promise<NightEnd> {
+  // An interlock of its own: whatever the server says, limits are never lifted on a real rig.
+  const isRefused = run.rehearsal && !parts.driver.isSimulated;
   try {
     for (const [i, step] of run.steps.entries()) {
-      if (!(await playStep(run, step, run.steps[i - 1], parts))) break;
+      if (isRefused || !(await playStep(run, step, run.steps[i - 1], parts))) break;
     }
     const { state } = await parts.link.call(endRun, run.id, { fence: run.fence });
+    if (isRefused) return 'refused';
     return state === 'stopped' ? 'stopped' : 'finished';
   } catch (error) {
     if (error instanceof RefusedCall && error.code === 'LEASE_LOST') return 'lease lost';

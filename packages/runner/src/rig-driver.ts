@@ -3,6 +3,8 @@ import type { ClaimedRun, RunStep, StepOutcome } from '@meridiem/contract';
 import { seedFrom } from '@meridiem/core';
 
 export interface RigDriver {
+  /** Whether nothing real moves: only such a rig may be rehearsed on. */
+  readonly isSimulated: boolean;
   /** Takes one exposure. A frame that the camera lost is an outcome, not an exception; an observatory that can't be reached is one. */
   expose(step: RunStep, afterMove: boolean): Promise<Pick<StepOutcome, 'outcome' | 'words' | 'exposure'>>;
 }
@@ -14,6 +16,7 @@ const OVERCAST = 0.14;
 /** A driver for the simulated observatory at an address. */
 export function simulatedRig(baseUrl: string, run: Pick<ClaimedRun, 'nightDate' | 'rig'>): RigDriver {
   return {
+    isSimulated: true,
     async expose(step, afterMove) {
       const order = {
         id: step.id,

@@ -96,7 +96,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
   await app.register(searchRoutes, { service: createSearchService({ database }) });
   await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
-  await app.register(runRoutes, { service: createRunService({ database }) });
+  await app.register(runRoutes, { service: createRunService({ database, clock, observatory }) });
   serve(app, readHealth, async ({ reply }) => {
     const answers = await database.rows('SELECT 1').then(
       () => true,

@@ -2,27 +2,37 @@ import { randomUUID } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { NightPage, RigPlan } from '@meridiem/contract';
 import {
+  beginStep,
   changeByHand,
+  claimRun,
   editObservatory,
   editProject,
+  endRun,
   fetchForecast,
+  finishStep,
   importForecast,
   keepHandChange,
   listGoalSets,
   listNotices,
   listProjects,
+  previewLimit,
   publishPlan,
   putGoals,
+  readFits,
   readForecast,
   readNight,
+  readNightStandings,
   readObservatory,
   readPlanning,
   readProject,
+  rehearseNight,
   saveGoalSet,
   seeNotices,
+  setRigSteps,
   undoLast,
 } from '@meridiem/contract';
 import { planNight } from '@meridiem/core';
+import { simulatedExposure } from '@meridiem/simulator';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
@@ -202,6 +212,90 @@ describe('goals in one move', () => {
     const { body } = await test.call('ilse', readProject, { params: { id: mosaic.id } });
     expect(body).toMatchObject({ panelOrder: 'one_per_night', filterGroup: 3, stepGuide: true });
     await test.call('ilse', undoLast);
+  });
+});
+
+describe('limits and what fits', () => {
+  it('tell what a limit costs, and what another value would change, without writing anything', async () => {
+    const { body: all } = await test.call('ilse', listProjects);
+    const project = all.projects.find((one) => one.filters.some(({ filterClass }) => filterClass === 'broadband'))!;
+    const ask = (proposed?: number | null) =>
+      test.call('sam', previewLimit, {
+        params: { id: project.id },
+        body: { class: 'broadband', key: 'minAltitudeDeg', ...(proposed === undefined ? {} : { proposed }) },
+      });
+    const { body: now } = await ask();
+    expect(now.nights).toHaveLength(30);
+    for (const night of now.nights) expect(night.hoursWithout).toBeGreaterThanOrEqual(night.hours - 1e-6);
+    const { body: strict } = await ask(80);
+    const sum = (key: 'hours' | 'hoursProposed'): number =>
+      strict.nights.reduce((total, night) => total + night[key], 0);
+    expect(sum('hoursProposed')).toBeLessThan(sum('hours'));
+    const rows = await test.database.rows(`SELECT 1 FROM limit_values WHERE value = 80`);
+    expect(rows).toEqual([]);
+  });
+
+  it('say how many exposures fit tonight and in some nights', async () => {
+    const plan = await planOf('working');
+    const { goalId } = plan.blocks[0].runs[0];
+    const { body } = await test.call('sam', readFits, { params: { id: goalId }, query: { nights: 3 } });
+    expect(body.tonight).toBeGreaterThan(0);
+    expect(body.nights).toBeGreaterThanOrEqual(body.tonight);
+    expect(body.tonight * body.cycleSec).toBeLessThanOrEqual(body.usableHours * 3600 + body.cycleSec);
+  });
+});
+
+describe('steps and rehearsals', () => {
+  it('are kept with the rig and told with each stay', async () => {
+    const steps = [{ moment: 'arriving' as const, words: 'look at the dew heater' }];
+    const { body: site } = await test.call('ilse', setRigSteps, { params: { id: rigId }, body: { steps } });
+    expect(site.rigs.find(({ id }) => id === rigId)!.steps).toEqual(steps);
+    const [block] = (await planOf('working')).blocks;
+    expect(block.arriving).toEqual(
+      expect.arrayContaining(['slew and settle', 'centre', 'focus', 'start guiding', 'look at the dew heater']),
+    );
+  });
+
+  it('a rehearsal runs by day, short, counts for nothing and ends at sunset', async () => {
+    const before = (await test.database.one<{ n: number }>('SELECT count(*)::int AS n FROM exposures'))!.n;
+    const started = await test.call('petra', rehearseNight, { params: { nightDate }, body: { rigId, speed: 600 } });
+    expect(started.body.expiresUtcMs).toBe((await night()).sky.sunsetUtcMs);
+    const run = (await test.call('runner', claimRun, { body: { holder: 'tests' } })).body.run!;
+    expect(run).toMatchObject({ rehearsal: true });
+    expect(Math.max(...run.steps.map(({ exposureSec }) => exposureSec))).toBeLessThanOrEqual(30);
+    const [step] = run.steps;
+    await test.call('runner', beginStep, { params: { id: run.id }, body: { fence: run.fence, stepId: step.id } });
+    const taken = simulatedExposure({
+      ...step,
+      skySeed: 1,
+      overcast: 0,
+      startUtcMs: step.plannedStartUtcMs,
+      imageScaleArcsec: 1,
+      afterMove: false,
+    })!;
+    const { cloudShare: _cloud, ...exposure } = taken;
+    await test.call('runner', finishStep, {
+      params: { id: run.id },
+      body: { fence: run.fence, stepId: step.id, outcome: 'done', words: 'Taken', exposure },
+    });
+    expect((await test.database.one<{ n: number }>('SELECT count(*)::int AS n FROM exposures'))!.n).toBe(before);
+    expect((await planOf()).run).toMatchObject({ kind: 'rehearsal', stepsDone: 1 });
+    await test.ownerDatabase.rows(`UPDATE night_runs SET expires = '2026-10-10T00:00Z' WHERE id = $1`, [run.id]);
+    const next = { params: { id: run.id }, body: { fence: run.fence, stepId: run.steps[1].id } };
+    expect((await test.call('runner', beginStep, next)).body.goOn).toBe(false);
+    const ended = await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence } });
+    expect(ended.body.state).toBe('stopped');
+  });
+});
+
+describe('every project', () => {
+  it('has its standing on a night: planned, or why not', async () => {
+    const { body } = await test.call('ilse', readNightStandings, { params: { nightDate } });
+    expect(body.standings.length).toBeGreaterThan(8);
+    for (const { planned, taken, reason } of body.standings)
+      expect(planned > 0 || taken > 0 || reason !== null).toBe(true);
+    const { body: before } = await test.call('ilse', readNightStandings, { params: { nightDate: '2026-10-10' } });
+    expect(before.standings.length).toBe(body.standings.length);
   });
 });
 

@@ -8,6 +8,7 @@ import type { HorizonProfile } from '../sky/horizon.ts';
 import type { Site, SkyPosition } from '../sky/site.ts';
 import type { Interval, ObservingNight } from '../time/nights.ts';
 import type { UtcMs } from '../units.ts';
+import type { ArrivalSwitches } from './arrival.ts';
 import type { BrokenWish, NightWish } from './wishes.ts';
 
 export type RotatorKind = 'motor' | 'hand' | 'none';
@@ -39,6 +40,8 @@ export interface RequestedProject {
   readonly limits: readonly StoredLimit[];
   /** How the panels of a mosaic share a night; free where left out. */
   readonly panelOrder?: PanelOrder;
+  /** What arriving at its panels includes; everything where left out. */
+  readonly arrival?: ArrivalSwitches;
 }
 
 /** free: as it is worth most; one_per_night: a single panel each night; in_turn: each panel at most its share of the night. */

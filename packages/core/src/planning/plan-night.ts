@@ -1,4 +1,5 @@
 // A request in the observatory's words to a plan in the observatory's words, through the one planning entry.
+import type { StepCosts } from '../exposure/time-cost.ts';
 import { exposureCycleSec, filterChangeSec, panelChangeSec } from '../exposure/time-cost.ts';
 import type { Interval } from '../time/nights.ts';
 import { HOUR_MS } from '../units.ts';
@@ -138,9 +139,21 @@ function keptPlan(kept: readonly KeptRun[], goals: readonly PlanGoal[], originUt
   return { runs, worthPerStay: KEPT_STAY_VALUE };
 }
 
+/** A rig's times for a project: what it switches off takes none. */
+function costsOf({ rig, projects }: NightRequest, projectId: string): StepCosts {
+  const arrival = projects.find(({ id }) => id === projectId)?.arrival;
+  if (!arrival) return rig.costs;
+  return {
+    ...rig.costs,
+    ...(arrival.centre ? {} : { centreSec: 0 }),
+    ...(arrival.guide ? {} : { guidingStartSec: 0, ditherSec: 0 }),
+    ...(arrival.focus ? {} : { autofocusSec: 0 }),
+  };
+}
+
 /** Where filters alternate, the change to the next filter and the dither of a round are spread over the exposures of a group. */
 function cycleOf(request: NightRequest, goal: RequestedGoal): number {
-  const { costs } = request.rig;
+  const costs = costsOf(request, request.panels.find(({ id }) => id === goal.panelId)!.projectId);
   if (!goal.groupOf) return exposureCycleSec(costs, goal.settings);
   const beside = request.goals.filter(({ panelId, groupOf }) => panelId === goal.panelId && groupOf);
   if (beside.length < 2) return exposureCycleSec(costs, goal.settings);
@@ -192,21 +205,23 @@ function stepMeans(samples: Float64Array): Float64Array {
   return Float64Array.from({ length: samples.length - 1 }, (_, i) => (samples[i] + samples[i + 1]) / 2);
 }
 
-function panelChanges({ panels, rig }: NightRequest): number[][] {
+function panelChanges(request: NightRequest): number[][] {
+  const { panels } = request;
   const row = (from: (typeof panels)[number] | null): number[] =>
     panels.map((to) =>
       from?.id === to.id || !to.position
         ? 0
-        : Math.ceil(panelChangeSec(rig.costs, from?.position ?? null, to.position)),
+        : Math.ceil(panelChangeSec(costsOf(request, to.projectId), from?.position ?? null, to.position)),
     );
   return [row(null), ...panels.map(row)];
 }
 
 function goalChangeSec(request: NightRequest, from: number, to: number): number {
-  const { goals, rig } = request;
+  const { goals } = request;
   if (goals[from].filterId === goals[to].filterId || (goals[from].groupOf && goals[to].groupOf)) return 0;
   const known = (g: number): boolean => isOffsetKnown(request, goals[g].filterId);
-  return filterChangeSec(rig.costs, known(from) && known(to));
+  const { projectId } = request.panels.find(({ id }) => id === goals[to].panelId)!;
+  return filterChangeSec(costsOf(request, projectId), known(from) && known(to));
 }
 
 const goalHours = (goal: RequestedGoal): number => ((goal.wanted ?? 0) * goal.settings.exposureSec) / 3600;

@@ -1,5 +1,6 @@
 // Every goal of a rig with what planning needs to know of it, in one query.
 import type {
+  ArrivalSwitches,
   CountingPolicy,
   ExposureSettings,
   FilterClass,
@@ -31,6 +32,7 @@ export interface GoalRow {
   readonly grade: number;
   readonly panelOrder: PanelOrder;
   readonly filterGroup: number;
+  readonly arrival: ArrivalSwitches;
   readonly filterId: string;
   readonly filterLetter: string;
   readonly filterClass: FilterClass;
@@ -56,6 +58,7 @@ export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> 
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
        p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
+       jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> now()) AS fitted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",

@@ -49,6 +49,7 @@ export function nightRequest({ observatory, rig, night, fromUtcMs, rows, limits 
       id: row.projectId,
       weight: GRADE_WEIGHTS[row.grade] ?? 1,
       panelOrder: row.panelOrder,
+      arrival: row.arrival,
       limits: limits.filter((limit) => limit.scope === 'project' && limit.projectId === row.projectId),
     })),
     panels: panels.map(requestedPanel),

@@ -2,7 +2,7 @@
 import type { FilterClass, LeftOut, NightRun, NightSky, Observatory, PlanName, Rig, RigPlan } from '@meridiem/contract';
 import { hoursOfPlan, shownBlocks } from '@meridiem/contract';
 import type { NightPlan, ReserveGoal, StoredLimit } from '@meridiem/core';
-import { limitsInForce, sunPassage } from '@meridiem/core';
+import { DEFAULT_ARRIVAL, limitsInForce, stayChain, sunPassage } from '@meridiem/core';
 import { RESERVED } from '../../privacy.ts';
 import type { GoalRow } from './goal-rows.ts';
 import { reasonOf } from './reasons.ts';
@@ -46,6 +46,14 @@ export function rigPlan(shown: ShownPlan): RigPlan {
       names: rows.map(planName),
       plan,
       taken,
+      chain: (panelId, waits) =>
+        stayChain({
+          switches: rows.find((row) => row.panelId === panelId)?.arrival ?? DEFAULT_ARRIVAL,
+          rotates: rig.rotatorKind === 'motor',
+          own: rig.steps,
+          waitsBefore: waits.before,
+          waitsAfter: waits.after,
+        }),
     }),
     leftOut: leftOut(shown),
     usable: usableDarkness(shown),

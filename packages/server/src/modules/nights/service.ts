@@ -97,7 +97,8 @@ export function createNightService({ database, clock, observatory: observatories
     const automatic = surveyed.wishes.length > 0 || wish === 'automatic' ? await planner.automatic(surveyed) : null;
     const shown = wish === 'working' || wish === 'automatic' ? null : published;
     const isOpen = night.nightDate >= observatory.tonight;
-    const stale = isOpen && run === null && shown?.state === 'published' && shown.problemHash !== surveyed.problemHash;
+    const stale =
+      isOpen && run?.kind !== 'night' && shown?.state === 'published' && shown.problemHash !== surveyed.problemHash;
     const plan = shown?.plan ?? (wish === 'automatic' ? automatic! : surveyed.plan);
     const rows = surveyed.rows.map(asSeenBy(viewer));
     return rigPlan({

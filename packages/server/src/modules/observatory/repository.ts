@@ -59,7 +59,8 @@ export const rigsOf = (queries: Queries, observatoryId: string): Promise<RigReco
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', m.id, 'name', m.name, 'gain', m.gain, 'readNoiseE', m.read_noise_e, 'fullWellE', m.full_well_e) ORDER BY m.gain)
          FROM camera_modes m WHERE m.camera_id = c.id), '[]') AS "cameraModes",
        coalesce((SELECT jsonb_agg(jsonb_build_object('slot', s.slot, 'filterId', s.filter_id, 'focusOffsetSteps', s.focus_offset_steps) ORDER BY s.slot)
-         FROM filter_slots s WHERE s.rig_id = r.id AND s.during @> now()), '[]') AS slots
+         FROM filter_slots s WHERE s.rig_id = r.id AND s.during @> now()), '[]') AS slots,
+       coalesce((SELECT jsonb_agg(jsonb_build_object('moment', s.moment, 'words', s.words) ORDER BY s.position) FROM rig_steps s WHERE s.rig_id = r.id), '[]') AS steps
      FROM rigs r JOIN rig_revisions v ON v.rig_id = r.id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
      WHERE r.observatory_id = $1 ORDER BY r.position, r.name`,
     [observatoryId],

@@ -9,6 +9,7 @@ import {
   replaceHorizon,
   reviseRecipe,
   reviseRig,
+  setRigSteps,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
@@ -27,6 +28,7 @@ export async function observatoryRoutes(
     effects: await service.effects(viewer, params.id, body),
   }));
   serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
+  serve(app, setRigSteps, async ({ viewer, params, body }) => service.setSteps(viewer, params.id, body.steps));
   serve(app, editFilter, async ({ viewer, params, body }) => service.editFilter(viewer, params.id, body));
   serve(app, addRecipe, async ({ viewer, body }) => service.addRecipe(viewer, body));
   serve(app, reviseRecipe, async ({ viewer, params, body }) => service.reviseRecipe(viewer, params.id, body));

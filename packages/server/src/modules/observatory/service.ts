@@ -25,8 +25,10 @@ import {
   pressureAtElevationHpa,
   sunPassage,
 } from '@meridiem/core';
+import { randomUUID } from 'node:crypto';
 import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
+import { insertRows } from '../../database/insert-rows.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import { requireTimeZone } from '../../time-zone.ts';
@@ -144,6 +146,28 @@ export function createObservatoryService({
         await queries.rows(
           'INSERT INTO horizons (observatory_id, during, points) VALUES ($1, tstzrange(now(), NULL), $2)',
           [viewer.observatoryId, JSON.stringify(points)],
+        );
+      }),
+
+    setSteps: (viewer: Viewer, rigId: string, steps: RigRecord['steps']): Promise<Observatory> =>
+      changing(viewer, async (queries) => {
+        const rig = await queries.one('SELECT 1 FROM rigs WHERE id = $1 AND observatory_id = $2 FOR UPDATE', [
+          rigId,
+          viewer.observatoryId,
+        ]);
+        if (!rig) throw notFound('rig');
+        await queries.rows('DELETE FROM rig_steps WHERE rig_id = $1', [rigId]);
+        await insertRows(
+          queries,
+          'rig_steps',
+          steps.map(({ moment, words }, position) => ({
+            id: randomUUID(),
+            observatory_id: viewer.observatoryId,
+            rig_id: rigId,
+            moment,
+            position,
+            words,
+          })),
         );
       }),
 

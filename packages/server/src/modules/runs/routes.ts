@@ -1,10 +1,11 @@
-import { beginStep, claimRun, endRun, finishStep, playNight, stopRun } from '@meridiem/contract';
+import { beginStep, claimRun, endRun, finishStep, playNight, rehearseNight, stopRun } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { RunService } from './service.ts';
 
 export async function runRoutes(app: FastifyInstance, { service }: { service: RunService }): Promise<void> {
   serve(app, playNight, async ({ viewer, params, body }) => service.play(viewer, params.nightDate, body));
+  serve(app, rehearseNight, async ({ viewer, params, body }) => service.rehearse(viewer, params.nightDate, body));
   serve(app, stopRun, async ({ viewer, params }) => service.stop(viewer, params.id));
   serve(app, claimRun, async ({ body }) => ({ run: await service.claim(body.holder) }));
   serve(app, beginStep, async ({ params, body }) => service.begin(params.id, body));

@@ -1,13 +1,33 @@
 // Nights that play: requested by a person, leased by one runner, every step's intent before its command and its outcome exactly once.
-import type { BodyOf, ClaimedRun, RunStep, StepOutcome, beginStep, playNight } from '@meridiem/contract';
+import type {
+  beginStep,
+  BodyOf,
+  ClaimedRun,
+  playNight,
+  rehearseNight,
+  ResponseOf,
+  RunStep,
+  StepOutcome,
+} from '@meridiem/contract';
 import type { Orbit, Site } from '@meridiem/core';
-import { creditShare, imageScaleArcsec } from '@meridiem/core';
+import {
+  creditShare,
+  imageScaleArcsec,
+  luminaryDirection,
+  nightDateAt,
+  nightDatePlus,
+  observingNight,
+  RISE_SET_ALTITUDE_DEG,
+  sunPassage,
+} from '@meridiem/core';
+import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import { insertRows } from '../../database/insert-rows.ts';
 import { orbitOf, placeOf } from '../../moving-target.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import type { ObservatoryService } from '../observatory/index.ts';
 import { judgeGoals, plannedSkiesOf, skiesOf } from '../ledger/index.ts';
 
 const LEASE_SEC = 20;
@@ -23,9 +43,21 @@ interface RunRow {
   readonly state: string;
   readonly fence: number;
   readonly nightDate: string;
+  readonly kind: 'night' | 'rehearsal';
+  readonly expiresUtcMs: number | null;
 }
 
-export function createRunService({ database }: { database: Database }) {
+/** A rehearsed exposure is short, and each gets some time for its chain. */
+const REHEARSED_LONGEST_SEC = 30;
+const REHEARSED_CHANGE_SEC = 60;
+
+export interface RunServiceParts {
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly observatory: ObservatoryService;
+}
+
+export function createRunService({ database, clock, observatory }: RunServiceParts) {
   return {
     async play(
       viewer: Viewer,
@@ -33,21 +65,7 @@ export function createRunService({ database }: { database: Database }) {
       { rigId, speed }: BodyOf<typeof playNight>,
     ): Promise<{ runId: string }> {
       return database.transaction(async (queries) => {
-        await queries.rows('SELECT 1 FROM rigs WHERE id = $1 FOR UPDATE', [rigId]);
-        const plan = await queries.one<{ id: string }>(
-          `SELECT id FROM night_plans WHERE rig_id = $1 AND night_date = $2 AND state = 'published' AND observatory_id = $3`,
-          [rigId, nightDate, viewer.observatoryId],
-        );
-        if (!plan)
-          throw new ServiceError(
-            'NOT_POSSIBLE',
-            'Publish the plan of this night first; only a published plan is played',
-          );
-        const running = await queries.one(
-          `SELECT 1 FROM night_runs WHERE rig_id = $1 AND state IN ('requested', 'running', 'stopping')`,
-          [rigId],
-        );
-        if (running) throw new ServiceError('NOT_POSSIBLE', 'A night is playing on this rig already');
+        const plan = await playablePlan(queries, viewer, rigId, nightDate);
         const run = await queries.one<{ id: string }>(
           'INSERT INTO night_runs (observatory_id, plan_id, rig_id, speed, requested_by) VALUES ($1, $2, $3, $4, $5) RETURNING id',
           [viewer.observatoryId, plan.id, rigId, speed, viewer.personId],
@@ -60,6 +78,38 @@ export function createRunService({ database }: { database: Database }) {
           );
         await announce(queries, viewer.observatoryId, 'run', [rigId]);
         return { runId: run!.id };
+      });
+    },
+
+    /** Runs the published plan's chain by day: the first exposure of each filter of each stay, short, one after the other from now on. */
+    async rehearse(
+      viewer: Viewer,
+      nightDate: string,
+      { rigId, speed }: BodyOf<typeof rehearseNight>,
+    ): Promise<ResponseOf<typeof rehearseNight>> {
+      const site = await observatory.site(viewer.observatoryId);
+      const nowUtcMs = clock.nowUtcMs();
+      const expiresUtcMs = sunsetAfter(site, nowUtcMs);
+      if (luminaryDirection(site, 'sun', nowUtcMs).altitudeDeg < RISE_SET_ALTITUDE_DEG || expiresUtcMs === null)
+        throw new ServiceError('NOT_POSSIBLE', 'A rehearsal is for the day: the sun is down now');
+      return database.transaction(async (queries) => {
+        const plan = await playablePlan(queries, viewer, rigId, nightDate);
+        const run = await queries.one<{ id: string }>(
+          `INSERT INTO night_runs (observatory_id, plan_id, rig_id, speed, requested_by, kind, expires) VALUES ($1, $2, $3, $4, $5, 'rehearsal', $6) RETURNING id`,
+          [viewer.observatoryId, plan.id, rigId, speed, viewer.personId, new Date(expiresUtcMs).toISOString()],
+        );
+        await queries.rows(
+          `INSERT INTO run_steps (observatory_id, run_id, seq, goal_id, planned_start, exposure_s, rate_share)
+           SELECT o.observatory_id, $1, row_number() OVER w, o.goal_id,
+             $3::timestamptz + (sum(o.exposure_s + ${REHEARSED_CHANGE_SEC}) OVER w - o.exposure_s) * interval '1 second', o.exposure_s, o.mean_rate_share
+           FROM (SELECT DISTINCT ON (b.position, r.goal_id) b.observatory_id, b.position AS block, r.position, r.goal_id,
+                   least(r.exposure_s, ${REHEARSED_LONGEST_SEC}) AS exposure_s, r.mean_rate_share
+                 FROM plan_blocks b JOIN plan_runs r ON r.block_id = b.id WHERE b.plan_id = $2 ORDER BY b.position, r.goal_id, r.position) o
+           WINDOW w AS (ORDER BY o.block, o.position)`,
+          [run!.id, plan.id, new Date(nowUtcMs).toISOString()],
+        );
+        await announce(queries, viewer.observatoryId, 'run', [rigId]);
+        return { runId: run!.id, expiresUtcMs };
       });
     },
 
@@ -77,13 +127,17 @@ export function createRunService({ database }: { database: Database }) {
     },
 
     async claim(holder: string): Promise<ClaimedRun | null> {
+      await database.rows(
+        `UPDATE night_runs SET state = 'stopped' WHERE kind = 'rehearsal' AND expires <= $1 AND (state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now()))`,
+        [new Date(clock.nowUtcMs()).toISOString()],
+      );
       const claimed = await database.one<RunRow & { speed: number; rigName: string }>(
         `UPDATE night_runs n SET holder = $1, lease_until = now() + $2 * interval '1 second', fence = fence + 1, heard = now(),
            state = CASE WHEN n.state = 'stopping' THEN 'stopping' ELSE 'running' END
          FROM night_plans p, rigs r WHERE p.id = n.plan_id AND r.id = n.rig_id AND n.id = (
            SELECT id FROM night_runs WHERE state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now())
            ORDER BY requested LIMIT 1 FOR UPDATE SKIP LOCKED)
-         RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate", n.speed, r.name AS "rigName"`,
+         RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate", n.speed, n.kind, r.name AS "rigName"`,
         [holder, LEASE_SEC],
       );
       if (!claimed) return null;
@@ -101,6 +155,7 @@ export function createRunService({ database }: { database: Database }) {
         speed,
         leaseSec: LEASE_SEC,
         nightDate,
+        rehearsal: claimed.kind === 'rehearsal',
         rig: { id: rigId, name: rigName, imageScaleArcsec: imageScaleArcsec({ ...optics!, binning: 1 }) },
         steps: steps.map((step) => ({ ...step, ...(skies.get(step.id) ?? UNKNOWN_SKY) })),
       };
@@ -109,6 +164,10 @@ export function createRunService({ database }: { database: Database }) {
     async begin(runId: string, { fence, stepId }: BodyOf<typeof beginStep>): Promise<{ goOn: boolean }> {
       return database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
+        if (run.expiresUtcMs !== null && clock.nowUtcMs() >= run.expiresUtcMs) {
+          await queries.rows(`UPDATE night_runs SET state = 'stopping' WHERE id = $1`, [runId]);
+          return { goOn: false };
+        }
         if (run.state !== 'running') return { goOn: false };
         await queries.rows('UPDATE run_steps SET intent = coalesce(intent, now()) WHERE id = $1 AND run_id = $2', [
           stepId,
@@ -126,9 +185,11 @@ export function createRunService({ database }: { database: Database }) {
           'UPDATE run_steps SET outcome = $3, words = $4, ended = now(), intent = coalesce(intent, now()) WHERE id = $1 AND run_id = $2 AND outcome IS NULL RETURNING id',
           [outcome.stepId, runId, outcome.outcome, outcome.words],
         );
-        if (fresh && outcome.exposure) await insertExposure(queries, run, outcome);
+        // What a rehearsal takes counts for nothing and stays out of the ledger.
+        const counts = run.kind === 'night';
+        if (fresh && outcome.exposure && counts) await insertExposure(queries, run, outcome);
         await announce(queries, run.observatoryId, 'run', [run.rigId]);
-        if (fresh && outcome.exposure)
+        if (fresh && outcome.exposure && counts)
           for (const topic of ['ledger', 'projects'] as const) await announce(queries, run.observatoryId, topic);
         return { goOn: run.state === 'running' };
       });
@@ -150,11 +211,44 @@ export function createRunService({ database }: { database: Database }) {
   };
 }
 
+/** The published plan of a rig's night, with the rig held so that one run begins at a time. */
+async function playablePlan(
+  queries: Queries,
+  viewer: Viewer,
+  rigId: string,
+  nightDate: string,
+): Promise<{ id: string }> {
+  await queries.rows('SELECT 1 FROM rigs WHERE id = $1 FOR UPDATE', [rigId]);
+  const plan = await queries.one<{ id: string }>(
+    `SELECT id FROM night_plans WHERE rig_id = $1 AND night_date = $2 AND state = 'published' AND observatory_id = $3`,
+    [rigId, nightDate, viewer.observatoryId],
+  );
+  if (!plan)
+    throw new ServiceError('NOT_POSSIBLE', 'Publish the plan of this night first; only a published plan is played');
+  const running = await queries.one(
+    `SELECT 1 FROM night_runs WHERE rig_id = $1 AND state IN ('requested', 'running', 'stopping')`,
+    [rigId],
+  );
+  if (running) throw new ServiceError('NOT_POSSIBLE', 'A night is playing on this rig already');
+  return plan;
+}
+
+/** The next sunset; null where the sun does not set within a day. */
+function sunsetAfter(site: Site & { readonly timeZone: string }, utcMs: number): number | null {
+  const first = nightDateAt(utcMs, site.timeZone);
+  for (const nightDate of [first, nightDatePlus(first, 1)]) {
+    const { duskUtcMs } = sunPassage(site, observingNight(nightDate, site.timeZone), RISE_SET_ALTITUDE_DEG);
+    if (duskUtcMs !== null && duskUtcMs > utcMs) return duskUtcMs;
+  }
+  return null;
+}
+
 /** The run, if the caller still holds its lease; renews it. */
 async function heldRun(queries: Queries, runId: string, fence: number): Promise<RunRow> {
   const run = await queries.one<RunRow>(
     `UPDATE night_runs n SET lease_until = now() + ${LEASE_SEC} * interval '1 second', heard = now() FROM night_plans p
-     WHERE n.id = $1 AND p.id = n.plan_id RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate"`,
+     WHERE n.id = $1 AND p.id = n.plan_id RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate",
+       n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs"`,
     [runId],
   );
   if (!run) throw notFound('run');

@@ -43,7 +43,7 @@ export async function recordedOf(
     `SELECT ${MS('s.planned_start')} AS "startUtcMs", ${MS("s.planned_start + s.exposure_s * interval '1 second'")} AS "endUtcMs",
          l.id AS "panelId", p.id AS "projectId", p.owner_id AS "memberId"
        FROM run_steps s JOIN night_runs n ON n.id = s.run_id JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
-       WHERE n.rig_id = $1 AND s.outcome = 'lost' AND s.planned_start >= $2 AND s.planned_start < $3`,
+       WHERE n.rig_id = $1 AND n.kind = 'night' AND s.outcome = 'lost' AND s.planned_start >= $2 AND s.planned_start < $3`,
     bind,
   );
   const remarks = await queries.rows<RemarkRow>(

@@ -10,6 +10,7 @@ import {
   reviseRecipe,
   reviseRig,
   setLimit,
+  setRigSteps,
 } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
@@ -36,6 +37,7 @@ export function useObservatoryChanges() {
     horizon: (text: string, asSeen: boolean) => after(call(replaceHorizon, { body: { text, asSeen } })),
     rig: (rig: Rig, fields: Omit<BodyOf<typeof reviseRig>, 'basedOnSeq'>) =>
       after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
+    steps: (rig: Rig, steps: Rig['steps']) => after(call(setRigSteps, { params: { id: rig.id }, body: { steps } })),
     addRig: (body: BodyOf<typeof addRig>) => after(call(addRig, { body })),
     filter: (filter: Filter, fields: Omit<BodyOf<typeof editFilter>, 'version'>) =>
       after(call(editFilter, { params: { id: filter.id }, body: { version: filter.version, ...fields } })),

@@ -7,6 +7,7 @@ import {
   readForecast,
   readNight,
   readNightStandings,
+  rehearseNight,
   stopRun,
 } from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
@@ -48,9 +49,13 @@ export function useNightActions(nightDate: string) {
     mutationFn: (body: { rigId: string; speed: number }) => call(playNight, { params: { nightDate }, body }),
     onSuccess,
   });
+  const rehearse = useMutation({
+    mutationFn: (body: { rigId: string; speed: number }) => call(rehearseNight, { params: { nightDate }, body }),
+    onSuccess,
+  });
   const stop = useMutation({ mutationFn: (id: string) => call(stopRun, { params: { id } }), onSuccess });
   const keep = useMutation({ mutationFn: (id: string) => call(keepHandChange, { params: { id } }), onSuccess });
-  return { publish, play, stop, keep };
+  return { publish, play, rehearse, stop, keep };
 }
 
 export function useForecastActions() {

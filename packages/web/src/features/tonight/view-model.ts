@@ -160,3 +160,7 @@ export function forecastWords({ call, hoursClear, hoursDark, agreeing, sources }
         : `${agreeing} of ${sources.length} sources agree`;
   return `${CALL_WORDS[call]}: ${hours(hoursClear)} of ${hours(hoursDark)} dark hours expected clear; ${agree}`;
 }
+
+/** Whether the sun is up at a moment of a night's day or evening. */
+export const isDayAt = ({ sunsetUtcMs, sunriseUtcMs }: NightSky, utcMs: number): boolean =>
+  (sunsetUtcMs !== null && utcMs < sunsetUtcMs) || (sunriseUtcMs !== null && utcMs > sunriseUtcMs);

@@ -6,6 +6,7 @@ import { MOUNT_WORDS, rigFacts, ROTATOR_WORDS } from '../view-model.ts';
 import { typedNumber } from '../../../words/typed.ts';
 import { FilterWheel } from './FilterWheel.tsx';
 import { useRigChange } from './RigChange.tsx';
+import { RigSteps } from './RigSteps.tsx';
 import { RuleSheet } from './RuleSheet.tsx';
 import { Line } from './Sheet.tsx';
 
@@ -140,6 +141,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
         </Line>
       </dl>
       {question}
+      <RigSteps rig={rig} mayEdit={mayEdit} changes={changes} />
       <RuleSheet rig={rig} zone={zone} mayEdit={mayEdit} />
     </section>
   );

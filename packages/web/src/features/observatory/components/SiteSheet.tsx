@@ -4,7 +4,8 @@ import { clock, degrees, hours } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { useSunset } from '../queries.ts';
 import { noonWords } from '../../../words/noon.ts';
-import { typedNumber } from '../../../words/typed.ts';
+import { limitText } from '../../../words/limits.ts';
+import { typedClockMin, typedNumber } from '../../../words/typed.ts';
 import { Line } from './Sheet.tsx';
 
 interface SiteSheetProps {
@@ -79,6 +80,18 @@ export function SiteSheet({ observatory, mayEdit, changes }: SiteSheetProps) {
             shown={zenithMagV.toFixed(1)}
             text={String(zenithMagV)}
             onSave={number('zenithMagV', 'brightness')}
+          />
+        </Line>
+        <Line
+          name="Plans are frozen from"
+          help="local time; a published plan of the evening then changes only with a reason"
+        >
+          <EditableText
+            label="Cut-off hour"
+            disabled={!mayEdit}
+            shown={limitText('notBeforeClockMin', observatory.cutOffClockMin)}
+            text={limitText('notBeforeClockMin', observatory.cutOffClockMin)}
+            onSave={(text) => changes.site({ version, cutOffClockMin: typedClockMin(text) })}
           />
         </Line>
         <Line name="Bounds" help="nobody overrides them">

@@ -74,12 +74,16 @@ export function BlockTable({ plan, zone, change }: BlockTableProps) {
                 <WhyMark
                   note={{
                     title: `${block.panelName}, ${clock(block.startUtcMs, zone)}`,
-                    paragraphs: block.runs
-                      .slice(0, 12)
-                      .map(
-                        (run) =>
-                          `${run.filterLetter}: ${run.count} × ${run.exposureSec} s from ${clock(run.startUtcMs, zone)} to ${clock(run.endUtcMs, zone)}, at ${percent(run.meanRateShare)} of the best signal rate this target and filter reach from here (predicted from altitude, moon and twilight).`,
-                      ),
+                    paragraphs: [
+                      ...block.runs
+                        .slice(0, 12)
+                        .map(
+                          (run) =>
+                            `${run.filterLetter}: ${run.count} × ${run.exposureSec} s from ${clock(run.startUtcMs, zone)} to ${clock(run.endUtcMs, zone)}, at ${percent(run.meanRateShare)} of the best signal rate this target and filter reach from here (predicted from altitude, moon and twilight).`,
+                        ),
+                      ...(block.arriving.length > 0 ? [`On arriving: ${block.arriving.join(', ')}.`] : []),
+                      ...(block.leaving.length > 0 ? [`On leaving: ${block.leaving.join(', ')}.`] : []),
+                    ],
                   }}
                 />
               </td>

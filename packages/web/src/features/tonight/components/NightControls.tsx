@@ -11,13 +11,15 @@ interface NightControlsProps {
   readonly plan: RigPlan;
   readonly nightDate: string;
   readonly nowUtcMs: number;
+  /** Whether the sun is up: a rehearsal is for the day. */
+  readonly isDay: boolean;
 }
 
 /** Publish, play and stop, for those who may. */
-export function NightControls({ plan, nightDate, nowUtcMs }: NightControlsProps) {
+export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControlsProps) {
   const { role } = useAccount();
   const notice = useNotice();
-  const { publish, play, stop } = useNightActions(nightDate);
+  const { publish, play, rehearse, stop } = useNightActions(nightDate);
   const [speed, setSpeed] = useState<number>(600);
   const [reason, setReason] = useState<string | null>(null);
   const needsReason = plan.versions.length > 0 && nowUtcMs >= plan.cutOffUtcMs;
@@ -96,6 +98,17 @@ export function NightControls({ plan, nightDate, nowUtcMs }: NightControlsProps)
           >
             Play on the simulated observatory
           </button>
+          {isDay && (
+            <button
+              type="button"
+              className="act"
+              title="Limits are lifted, exposures are short and count for nothing; it ends by itself at sunset"
+              disabled={rehearse.isPending}
+              onClick={() => rehearse.mutate({ rigId: plan.rigId, speed }, { onError: refuse })}
+            >
+              Rehearse by day
+            </button>
+          )}
         </>
       )}
       {hands && playing && (

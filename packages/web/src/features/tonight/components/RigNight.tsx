@@ -5,7 +5,7 @@ import { clock, dayAndClock } from '../../../words/format.ts';
 import { leftOutBlock, movedBlock, stretchedBlock } from '../hand-changes.ts';
 import type { PlanWish } from '../queries.ts';
 import { useReplan } from '../use-replan.ts';
-import { planSummary } from '../view-model.ts';
+import { isDayAt, planSummary } from '../view-model.ts';
 import { AskWhy } from './AskWhy.tsx';
 import type { BlockHand } from './BlockBars.tsx';
 import { BlockTable } from './BlockTable.tsx';
@@ -60,7 +60,12 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
           {stateWords(plan, zone)}
           {plan.stale && <span className="ml-2 text-signal">wishes or ledger have changed since</span>}
         </p>
-        <NightControls plan={plan} nightDate={sky.nightDate} nowUtcMs={nowUtcMs} />
+        <NightControls
+          plan={plan}
+          nightDate={sky.nightDate}
+          nowUtcMs={nowUtcMs}
+          isDay={isTonight && isDayAt(sky, nowUtcMs)}
+        />
       </div>
       <p className="no-print flex flex-wrap gap-x-4 text-soft">
         {plan.versions.length > 0 && (

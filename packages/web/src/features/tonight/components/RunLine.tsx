@@ -15,7 +15,13 @@ export function RunLine({ run, zone }: { run: NightRun; zone: string }) {
   return (
     <div className="mt-2 border-l-2 border-brass bg-raised px-3 py-2" aria-label="The night as it plays" role="group">
       <div className="flex flex-wrap items-baseline gap-x-6">
-        <strong>{STATE_WORDS[run.state]}</strong>
+        <strong>
+          {run.kind === 'rehearsal' && 'Rehearsal, limits lifted, nothing counts: '}
+          {STATE_WORDS[run.state]}
+        </strong>
+        {run.kind === 'rehearsal' && run.expiresUtcMs !== null && (
+          <span className="text-soft">ends by itself at sunset, {clock(run.expiresUtcMs, zone)}</span>
+        )}
         {run.silent && run.heardUtcMs !== null && (
           <span role="alert" className="text-signal">
             No word from the runner since {clockSeconds(run.heardUtcMs, zone)}; it is looked for again
