@@ -88,6 +88,15 @@ describe(`${PAIRS} goals and moments`, () => {
   });
 });
 
+it('by day says so', () => {
+  const [solved] = nights;
+  expect(explainMoment(solved, 0, solved.request.night.startUtcMs, OPTIONS).code).toMatch(
+    /DAY|NOTHING_LEFT|NO_POSITION/,
+  );
+  const open = solved.request.goals.findIndex(({ toPlan }) => toPlan > 0);
+  expect(explainMoment(solved, open, solved.request.night.startUtcMs, OPTIONS)).toEqual({ code: 'DAY' });
+});
+
 it('what is exposed says its rate, its better hour and who was second', () => {
   const [solved] = nights;
   const { goal, startsSec } = solved.solution.placements[0];

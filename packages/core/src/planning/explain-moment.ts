@@ -1,5 +1,6 @@
 // Why a goal is, or is not, exposed at one moment of a solved night: the limit that fails, the hour it waits for, or what forcing it would cost.
 import type { Gap } from '../limits/windows.ts';
+import { momentOfSample } from '../sky/night-table.ts';
 import type { UtcMs } from '../units.ts';
 import type { BlockedReason } from './night-request.ts';
 import { goalRecords, meanRate } from './objective.ts';
@@ -12,6 +13,8 @@ import { isBanned } from './wishes.ts';
 
 /** Rates are shares of the best that the target and filter reach from the site; costs are in the plan's value, hours at weight 1. */
 export type MomentReason =
+  /** The sun is up. */
+  | { readonly code: 'DAY' }
   | { readonly code: 'NOTHING_LEFT' | 'LEFT_OUT_BY_HAND' | 'HELD_BY_HAND' | BlockedReason['code'] }
   | { readonly code: 'LIMIT'; readonly gap: Gap }
   /** A window, but no exposure that begins now ends inside it. */
@@ -32,8 +35,7 @@ export type MomentReason =
     }
   | { readonly code: 'OUTBID'; readonly rate: number; readonly rivalGoalId: string | null; readonly costs: number };
 
-/** @param goal index into the request's goals
- * @throws nothing: a moment outside the night is one in which the sun's bound fails */
+/** @param goal index into the request's goals */
 export function explainMoment(
   solved: SolvedNight,
   goal: number,
@@ -44,6 +46,8 @@ export function explainMoment(
   const night = survey.goals[goal];
   const standing = standingOf(solved, goal);
   if (standing) return standing;
+  if (!(utcMs >= survey.table.startUtcMs && utcMs <= momentOfSample(survey.table, survey.table.length - 1)))
+    return { code: 'DAY' };
   const gap = night.gaps.find(({ startUtcMs, endUtcMs }) => utcMs >= startUtcMs && utcMs < endUtcMs);
   if (gap) return { code: 'LIMIT', gap };
   const atSec = (utcMs - survey.table.startUtcMs) / 1000;

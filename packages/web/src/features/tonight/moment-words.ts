@@ -29,6 +29,8 @@ export function momentWords(reason: MomentReason, zone: string, nameOf: (goalId:
       const { code, limit, best, worst, origin, startUtcMs, endUtcMs } = reason.gap;
       return longReason({ code, limit, best, worst, origin, rival: null, interval: { startUtcMs, endUtcMs } }, zone);
     }
+    case 'DAY':
+      return 'The sun is up then, or that part of the night is over.';
     case 'NOTHING_LEFT':
       return 'Nothing is left to take of it tonight.';
     case 'WINDOW_ENDS':
