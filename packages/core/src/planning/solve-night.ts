@@ -30,7 +30,7 @@ export function solveNight(problem: NightProblem, options: SolveOptions = DEFAUL
   const decoder = new Decoder(problem);
   const exact = exactNight(decoder);
   if (exact) return exact;
-  const start = constructedBlocks(decoder);
+  const start = problem.kept ? quickBlocks(decoder) : constructedBlocks(decoder);
   return alternated(problem, decoder.solutionOf(improvedInHeats(decoder, start, options)));
 }
 

@@ -3,6 +3,9 @@ import { OBSTACLE_CODES } from '@meridiem/core';
 import { longReason, shortReason, WORDED_REASONS } from './reasons.ts';
 
 const OTHERS = [
+  'HELD_BY_HAND',
+  'LEFT_OUT_BY_HAND',
+  'OTHER_PANEL',
   'NOT_GRANTED',
   'RESTING',
   'SWITCHED_OFF',

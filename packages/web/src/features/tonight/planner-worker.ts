@@ -60,13 +60,21 @@ export type PlannerReply = Replanned | Explained;
 let setting: PlannerSetting | null = null;
 let survey: NightSurvey | null = null;
 
+/** What of a request the survey depends on: hand changes leave the sky as it is. */
+const skyPart = ({ wishes: _wishes, kept: _kept, ...sky }: NightRequest): string => JSON.stringify(sky);
+let surveyed = '';
+
 const reply = (message: PlannerReply): void => self.postMessage(message);
 
 self.onmessage = ({ data }: MessageEvent<PlannerOrder>): void => {
   if (data.kind === 'setting') {
+    const next = skyPart(data.request);
     setting = data;
+    solved = null;
+    if (next === surveyed) return;
+    surveyed = next;
     survey = surveyNight(data.request);
-    // Solved once before anybody asks: what answers questions, and a planner that is warm when a hand moves.
+    // Solved once before anybody asks: a planner that is warm when a hand moves.
     solved = solvedNight();
   } else if (data.kind === 'change') replan(data);
   else explain(data);
@@ -98,6 +106,7 @@ function solvedNight(): SolvedNight | null {
 }
 
 function explain({ goalId, utcMs }: PlannerQuestion): void {
+  solved ??= solvedNight();
   if (!setting || !solved) return;
   const goal = solved.request.goals.findIndex(({ id }) => id === goalId);
   if (goal >= 0)
