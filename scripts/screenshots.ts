@@ -15,6 +15,38 @@ mkdirSync(folder, { recursive: true });
 const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'sign-in': async () => undefined,
   tonight: (page) => visit(page, '/tonight'),
+  'tonight-by-hand': async (page) => {
+    const rig = await openRig(page, '/tonight?plan=working&against=automatic');
+    await rig
+      .getByRole('button', { name: /^2: .*arrows move/ })
+      .first()
+      .focus();
+    for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
+    await rig.getByRole('region', { name: 'By hand' }).waitFor();
+    await rig.getByRole('region', { name: 'Compared' }).waitFor();
+    await page.waitForTimeout(3000);
+  },
+  'tonight-print': async (page) => {
+    await visit(page, '/nights/2026-10-12');
+    await page.emulateMedia({ media: 'print' });
+    await page.setViewportSize({ width: 720, height: 1018 });
+  },
+  goals: async (page) => {
+    await openProject(page, /in six panels/);
+    await page.getByRole('button', { name: /Put goals on 6 panels/ }).click();
+    await page.getByLabel('Recipe 1').selectOption({ index: 5 });
+    await page.getByLabel('Wanted 1').fill('3h');
+    await page.getByRole('button', { name: /one more row/ }).click();
+    await page.getByRole('button', { name: /one more row/ }).click();
+  },
+  limits: async (page) => {
+    await openProject(page, /in colour/);
+    await page.getByRole('button', { name: 'What this costs: Moonlight at most, broadband' }).click();
+    await page.getByRole('button', { name: 'Moonlight at most, broadband: change' }).click();
+    await page.getByRole('textbox', { name: 'Moonlight at most, broadband' }).fill('0.4');
+    await page.getByText(/As tried it/).waitFor();
+    await page.getByRole('heading', { name: 'Limits', exact: true }).scrollIntoViewIfNeeded();
+  },
   'tonight-why': async (page) => {
     await visit(page, '/tonight');
     await page.getByRole('button', { name: /^Why/ }).last().click();
@@ -28,19 +60,10 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
       .click();
     await page.getByRole('heading', { name: 'Limits' }).waitFor();
   },
-  'new-project': async (page) => {
-    await visit(page, '/projects?new=1');
-    await page.getByLabel('Find a target').fill('ngc 25');
-    await page.getByRole('button', { name: /NGC 253/ }).waitFor();
-  },
   finder: async (page) => {
     await visit(page, '/finder?target=NGC%20253&beside=NGC%20253,NGC%20300');
     await page.getByText(/\d+ targets/).waitFor({ timeout: 60_000 });
     await page.waitForLoadState('networkidle');
-  },
-  'finder-sky': async (page) => {
-    await visit(page, '/finder?view=sky&target=NGC%20253');
-    await page.getByText(/\d+ targets/).waitFor({ timeout: 60_000 });
   },
   framing: async (page) => {
     await visit(
@@ -58,19 +81,23 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,
-  review: (page) => visit(page, '/review'),
   time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
   members: (page) => visit(page, '/members'),
   observatory: (page) => visit(page, '/observatory'),
-  'tonight-lamp': async (page) => {
-    await visit(page, '/tonight');
-    await page.getByLabel('Read by').selectOption('lamp');
-  },
-  'tonight-ember': async (page) => {
-    await visit(page, '/tonight');
-    await page.getByLabel('Read by').selectOption('ember');
-  },
 };
+
+async function openProject(page: Page, name: RegExp): Promise<void> {
+  await visit(page, '/projects');
+  await page.getByRole('link', { name }).last().click();
+  await page.getByRole('heading', { name: 'Limits', exact: true }).waitFor();
+}
+
+async function openRig(page: Page, path: string) {
+  await visit(page, path);
+  const rig = page.getByRole('region', { name: /Wren/ });
+  await rig.getByLabel('Goal to ask about').getByRole('option').nth(2).waitFor({ state: 'attached' });
+  return rig;
+}
 
 async function visit(page: Page, path: string): Promise<void> {
   await page.goto(base + path);

@@ -46,7 +46,7 @@ const pin: ShownWish = {
   projectId: 'x',
   goalId: 'a',
   filterLetter: 'A',
-  utcMs: 0,
+  utcMs: 2 * MINUTE,
   count: 6,
   broken: null,
 };

@@ -7,7 +7,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import type { HandStep } from './hand-changes.ts';
-import { keptRunsOf, wishesAfter } from './hand-changes.ts';
+import { keptRunsOf, shownWishes, wishesAfter } from './hand-changes.ts';
 import type { Explained, PlannerOrder, PlannerReply, Replanned } from './planner-worker.ts';
 
 /** The server plans the same problem; it waits until the page has had the machine for its own. */
@@ -26,6 +26,17 @@ export interface Replan {
   readonly goals: readonly { readonly id: string; readonly words: string }[];
 }
 
+/** A hand may move on before the plan of its last change is shown: what it pins again takes the place of what it has just pinned. */
+function overPending(step: HandStep, wishes: readonly NightWish[], shown: RigPlan): HandStep {
+  const pending = wishes.filter(
+    (wish) =>
+      wish.kind === 'pin' &&
+      !shown.wishes.some(({ id }) => id === wish.id) &&
+      step.changes.some((change) => change.kind === 'pin' && change.goalId === wish.goalId),
+  );
+  return { ...step, replaces: [...step.replaces, ...pending.map(({ id }) => id)] };
+}
+
 /** @param mayEdit whether this is the working plan of an open night and the viewer coordinates */
 export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Replan {
   const { nightDate } = sky;
@@ -39,14 +50,21 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
   const worker = useRef<Worker | null>(null);
   const turn = useRef(0);
   const wishes = useRef<readonly NightWish[]>([]);
+  /** Changes are saved one after the other, so that each meets what the one before has left. */
+  const saving = useRef<Promise<unknown>>(Promise.resolve());
   const startedMs = useRef(0);
-  const [planned, setPlanned] = useState<{ readonly by: Replanned; readonly over: RigPlan } | null>(null);
+  const [planned, setPlanned] = useState<{
+    readonly by: Replanned;
+    readonly over: RigPlan;
+    readonly wishes: readonly NightWish[];
+  } | null>(null);
   const latest = useRef(server);
   useEffect(() => {
     latest.current = server;
   }, [server]);
   // What was planned here is shown until the server has planned the same.
-  const ahead = planned?.over === server ? planned.by : null;
+  const isAhead = planned?.over === server;
+  const ahead = isAhead ? planned.by : null;
   const [answer, setAnswer] = useState<Explained | null>(null);
 
   useEffect(() => {
@@ -55,7 +73,7 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     worker.current = own;
     own.onmessage = ({ data }: MessageEvent<PlannerReply>) => {
       if (data.kind === 'why') setAnswer(data);
-      else if (data.turn === turn.current) setPlanned({ by: data, over: latest.current });
+      else if (data.turn === turn.current) setPlanned({ by: data, over: latest.current, wishes: wishes.current });
     };
     return () => own.terminate();
   }, [mayEdit]);
@@ -75,18 +93,24 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     return () => cancelAnimationFrame(frame);
   }, [ahead]);
 
-  const plan: RigPlan = ahead
-    ? {
-        ...server,
-        blocks: ahead.blocks,
-        value: ahead.value,
-        exposingHours: ahead.exposingHours,
-        overheadHours: ahead.overheadHours,
-      }
-    : server;
+  const plan = useMemo(
+    (): RigPlan =>
+      planned?.over === server
+        ? {
+            ...server,
+            blocks: planned.by.blocks,
+            value: planned.by.value,
+            exposingHours: planned.by.exposingHours,
+            overheadHours: planned.by.overheadHours,
+            wishes: shownWishes(planned.wishes, planning?.names ?? [], planned.by.broken),
+          }
+        : server,
+    [server, planned, planning],
+  );
   const change = useCallback(
-    (step: HandStep): void => {
+    (asked: HandStep): void => {
       startedMs.current = performance.now();
+      const step = overPending(asked, wishes.current, plan);
       if (planning) {
         wishes.current = wishesAfter(wishes.current, step);
         const order: PlannerOrder = {
@@ -97,7 +121,8 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
         };
         worker.current?.postMessage(order);
       }
-      void call(changeByHand, { params: { id: server.rigId, nightDate }, body: step })
+      saving.current = saving.current
+        .then(() => call(changeByHand, { params: { id: server.rigId, nightDate }, body: step }))
         .catch((error: unknown) => {
           setPlanned(null);
           notice(wordsOf(error), true);
@@ -105,7 +130,7 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
         // The stream tells the same a little later; should it be silent, this does.
         .finally(() => setTimeout(() => void queryClient.invalidateQueries({ queryKey: ['night'] }), SETTLE_MS));
     },
-    [planning, plan.blocks, server.rigId, nightDate, notice, queryClient],
+    [planning, plan, server.rigId, nightDate, notice, queryClient],
   );
   const ask = useCallback((goalId: string, utcMs: number): void => {
     const order: PlannerOrder = { kind: 'why', goalId, utcMs };
@@ -116,5 +141,5 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
       (planning?.names ?? []).map((name) => ({ id: name.goalId, words: `${name.panelName}, ${name.filterLetter}` })),
     [planning],
   );
-  return { plan, isOpen: mayEdit && planning !== undefined, isAhead: ahead !== null, change, ask, answer, goals };
+  return { plan, isOpen: mayEdit && planning !== undefined, isAhead, change, ask, answer, goals };
 }

@@ -27,7 +27,10 @@ export function ComparePlans({ plan, sky, zone, against }: ComparePlansProps) {
         Beneath: {planNameWords(other)}, value {other.value.toFixed(2)}; above: {planNameWords(plan)}, value{' '}
         {plan.value.toFixed(2)}.
       </p>
-      <BlockBars plan={other} sky={sky} zone={zone} hand={null} />
+      {/* On the axis of the strip above, not on the margin's. */}
+      <div className="-ml-[14px]">
+        <BlockBars plan={other} sky={sky} zone={zone} hand={null} />
+      </div>
       {rows.length === 0 ? (
         <p className="mt-1">Both expose the same panels for the same time.</p>
       ) : (
