@@ -1,5 +1,6 @@
 // The simplest planner: whatever is worth most an hour right now, one exposure after the other.
 import type { NightProblem, Placement } from '@meridiem/core';
+import { changeSecBetween } from '@meridiem/core';
 
 /** Takes the best value per hour (weight × rate) at each moment, changes included, with no look ahead. */
 export function greedyNight(problem: NightProblem): Placement[] {
@@ -11,14 +12,7 @@ export function greedyNight(problem: NightProblem): Placement[] {
     let best = { goal: -1, perSec: 0, startSec: 0 };
     problem.goals.forEach((goal, g) => {
       if (left[g] <= 0) return;
-      const change =
-        last < 0
-          ? problem.panelChangeSec[0][goal.panel]
-          : goal.panel !== problem.goals[last].panel
-            ? problem.panelChangeSec[problem.goals[last].panel + 1][goal.panel]
-            : g === last
-              ? 0
-              : problem.goalChangeSec(last, g);
+      const change = changeSecBetween(problem, last, g);
       const startSec = clockSec + change;
       if (!goal.windows.some((w) => startSec >= w.fromSec && startSec + goal.exposureSec <= w.toSec)) return;
       const rate = goal.rate.values[Math.min(goal.rate.values.length - 1, Math.floor(startSec / goal.rate.stepSec))];

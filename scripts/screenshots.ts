@@ -72,6 +72,10 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     );
     await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
   },
+  'framing-single': async (page) => {
+    await visit(page, '/framing?target=NGC%20253&ra=11.888&dec=-25.2884&sra=11.888&sdec=-25.2884&size=27.5&angle=52');
+    await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
+  },
   'framing-fit': async (page) => {
     await visit(page, '/framing?target=NGC%20292&ra=13.16&dec=-72.8&sra=13.16&sdec=-72.8&size=189');
     await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });

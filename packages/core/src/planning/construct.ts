@@ -7,6 +7,7 @@ import { meanRateOfRun } from './objective.ts';
 import type { PricedNight, Prices } from './priced-night.ts';
 import { nightPricer } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
+import { changeSecBetween } from './problem.ts';
 
 const STEP_SEC = 180;
 /** Rounds of lowering the bound, and how often a night is walked along them. */
@@ -115,13 +116,12 @@ interface Standing {
 
 /** The piece with the most value together with the priced night after it; none where nothing can begin soon. */
 function bestPiece({ problem, goals }: Decoder, guide: PricedNight | null, prices: Prices, at: Standing): Piece | null {
-  const panel = at.last < 0 ? -1 : goals[at.last].panel;
   let best: Piece | null = null;
   // Waiting is no rival: the priced night credits every second in full and would always rather wait than do a real thing.
   let bestWorth = -Infinity;
   for (let g = 0; g < goals.length; g++) {
     if (at.placed[g] >= goals[g].count) continue;
-    const piece = pieceOf(problem, goals[g], g, panel, at, prices);
+    const piece = pieceOf(problem, goals[g], g, at, prices);
     if (!piece || piece.startSec > at.clockSec + 1800) continue;
     const worth = guide
       ? piece.worth + worthAt(guide, piece.endSec, goals[g].panel, problem.panelCount)
@@ -131,21 +131,8 @@ function bestPiece({ problem, goals }: Decoder, guide: PricedNight | null, price
   return best;
 }
 
-function pieceOf(
-  problem: NightProblem,
-  goal: GoalRecord,
-  g: number,
-  panel: number,
-  at: Standing,
-  prices: Prices,
-): Piece | null {
-  const changeSec =
-    goal.panel !== panel
-      ? problem.panelChangeSec[panel + 1][goal.panel]
-      : g === at.last
-        ? 0
-        : problem.goalChangeSec(at.last, g);
-  const readySec = at.clockSec + changeSec;
+function pieceOf(problem: NightProblem, goal: GoalRecord, g: number, at: Standing, prices: Prices): Piece | null {
+  const readySec = at.clockSec + changeSecBetween(problem, at.last, g);
   for (let w = 0; w < goal.fromSec.length; w++) {
     const startSec = Math.max(readySec, goal.fromSec[w]);
     const fits = Math.floor((goal.toSec[w] - startSec - goal.exposureSec + 1e-6) / goal.cycleSec) + 1;

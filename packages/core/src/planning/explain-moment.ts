@@ -6,7 +6,7 @@ import type { BlockedReason } from './night-request.ts';
 import { goalRecords, meanRate } from './objective.ts';
 import type { SolvedNight } from './plan-night.ts';
 import type { KeptPlan, NightProblem, NightSolution, Placement } from './problem.ts';
-import { KEPT_STAY_VALUE, toMs } from './problem.ts';
+import { changeSecBetween, KEPT_STAY_VALUE, toMs } from './problem.ts';
 import type { SolveOptions } from './solve-night.ts';
 import { DEFAULT_SOLVE_OPTIONS, solveNight } from './solve-night.ts';
 import { isBanned } from './wishes.ts';
@@ -113,19 +113,13 @@ function forcedCount(problem: NightProblem, goal: number, atSec: number): number
 /** The problem with one pin more; null where it would run into another, or begin before the rig can be there. */
 function withPin(problem: NightProblem, pin: Placement): NightProblem | null {
   const pinned = [...(problem.pinned ?? []), pin].sort((a, b) => a.startsSec[0] - b.startsSec[0]);
-  if (pinned[0] === pin && pin.startsSec[0] < problem.panelChangeSec[0][problem.goals[pin.goal].panel]) return null;
+  if (pinned[0] === pin && pin.startsSec[0] < changeSecBetween(problem, -1, pin.goal)) return null;
   const count = pinned.filter(({ goal }) => goal === pin.goal).reduce((sum, run) => sum + run.startsSec.length, 0);
   if (count > problem.goals[pin.goal].count) return null;
   for (let i = 1; i < pinned.length; i++) {
     const [a, b] = [pinned[i - 1], pinned[i]];
-    const [from, to] = [problem.goals[a.goal], problem.goals[b.goal]];
-    const change =
-      from.panel === to.panel
-        ? a.goal === b.goal
-          ? 0
-          : problem.goalChangeSec(a.goal, b.goal)
-        : problem.panelChangeSec[from.panel + 1][to.panel];
-    if (a.startsSec.at(-1)! + from.cycleSec + change > b.startsSec[0]) return null;
+    const readySec = a.startsSec.at(-1)! + problem.goals[a.goal].cycleSec + changeSecBetween(problem, a.goal, b.goal);
+    if (readySec > b.startsSec[0] + 0.002) return null;
   }
   return { ...problem, pinned };
 }

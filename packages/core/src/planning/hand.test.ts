@@ -40,6 +40,19 @@ describe('a pinned run', () => {
     expect(plan.broken).toEqual([]);
   });
 
+  it('set where the plan has it, whole blocks of several filters, is kept whole', () => {
+    for (const own of base.plan.blocks) {
+      const wishes = own.runs.map((r, i): NightWish => ({
+        id: `w${i}`,
+        kind: 'pin',
+        goalId: r.goalId,
+        startUtcMs: r.startUtcMs,
+        count: r.exposureStartsUtcMs.length,
+      }));
+      expect(planned(wishes).plan.broken).toEqual([]);
+    }
+  });
+
   it('is never exposed outside its limits: what does not fit is said', () => {
     const { plan } = planned([pin(-9 * 60, 4)]);
     expect(plan.broken).toEqual([{ wishId: 'p', code: 'OUTSIDE_LIMITS', kept: 0, asked: 4 }]);

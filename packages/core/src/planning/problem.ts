@@ -83,6 +83,17 @@ export interface NightSolution {
   readonly value: number;
 }
 
+/** From the last download of a goal to the first exposure of another; `from` −1 where the night begins. */
+export function changeSecBetween(
+  { goals, panelChangeSec, goalChangeSec }: Pick<NightProblem, 'goals' | 'panelChangeSec' | 'goalChangeSec'>,
+  from: number,
+  to: number,
+): number {
+  if (from < 0) return panelChangeSec[0][goals[to].panel];
+  if (goals[from].panel !== goals[to].panel) return panelChangeSec[goals[from].panel + 1][goals[to].panel];
+  return from === to ? 0 : goalChangeSec(from, to);
+}
+
 /** Exposures placed per goal. */
 export function placedCounts(problem: NightProblem, placements: readonly Placement[]): number[] {
   const counts = problem.goals.map(() => 0);

@@ -2,6 +2,7 @@
 import type { Interval } from '../time/nights.ts';
 import type { UtcMs } from '../units.ts';
 import type { NightProblem, PlanGoal, Placement, TimeWindow } from './problem.ts';
+import { changeSecBetween } from './problem.ts';
 
 /** One hand change. It holds for its night only and outlives every re-plan. */
 export type NightWish =
@@ -46,6 +47,9 @@ export function windowsLeft(wishes: readonly NightWish[], panelId: string, windo
     .filter(({ startUtcMs, endUtcMs }) => endUtcMs > startUtcMs);
 }
 
+/** Times come by way of whole milliseconds. */
+const SLACK_SEC = 0.002;
+
 /** What pins need of a problem that is still being made. */
 type Pinning = Pick<NightProblem, 'goals' | 'panelChangeSec' | 'goalChangeSec' | 'lengthSec'>;
 
@@ -68,10 +72,9 @@ export function pinnedRuns(
     const record = problem.goals[goal];
     const readySec = readyAfter(problem, pinned[pinned.length - 1], goal);
     const fromSec = Math.max(0, (startUtcMs - originUtcMs) / 1000);
-    const wanted = Array.from({ length: count }, (_, i) => fromSec + i * record.cycleSec);
-    const open = wanted.filter((sec) => isInside(record, sec));
-    const free = open.filter((sec) => sec >= readySec - 1e-6);
-    const startsSec = unbroken(free, record.cycleSec).slice(0, left[goal]);
+    const open = startsFrom(record, fromSec, count);
+    const free = open.filter((sec) => sec >= readySec - SLACK_SEC);
+    const startsSec = free.slice(0, left[goal]);
     left[goal] -= startsSec.length;
     if (startsSec.length > 0) pinned.push({ goal, startsSec });
     if (startsSec.length === count) continue;
@@ -82,23 +85,30 @@ export function pinnedRuns(
 }
 
 function readyAfter(problem: Pinning, last: Placement | undefined, goal: number): number {
-  const { panel } = problem.goals[goal];
-  if (!last) return problem.panelChangeSec[0][panel];
-  const before = problem.goals[last.goal];
-  const change =
-    before.panel !== panel
-      ? problem.panelChangeSec[before.panel + 1][panel]
-      : last.goal === goal
-        ? 0
-        : problem.goalChangeSec(last.goal, goal);
-  return last.startsSec[last.startsSec.length - 1] + before.cycleSec + change;
+  if (!last) return changeSecBetween(problem, -1, goal);
+  const { cycleSec } = problem.goals[last.goal];
+  return last.startsSec[last.startsSec.length - 1] + cycleSec + changeSecBetween(problem, last.goal, goal);
 }
 
 const isInside = ({ windows, exposureSec }: PlanGoal, sec: number): boolean =>
-  windows.some((window: TimeWindow) => sec >= window.fromSec - 1e-6 && sec + exposureSec <= window.toSec + 1e-6);
+  windows.some(
+    (window: TimeWindow) => sec >= window.fromSec - SLACK_SEC && sec + exposureSec <= window.toSec + SLACK_SEC,
+  );
 
-/** The first stretch of starts that follow one another. */
-function unbroken(startsSec: readonly number[], cycleSec: number): number[] {
-  const end = startsSec.findIndex((sec, i) => i > 0 && sec - startsSec[i - 1] > cycleSec + 1e-6);
-  return end < 0 ? [...startsSec] : startsSec.slice(0, end);
+/** Starts of exposures from a moment on, one after the other; where a window closes they go on in the next one. None where the moment itself lies outside. */
+function startsFrom(goal: PlanGoal, fromSec: number, count: number): number[] {
+  const startsSec: number[] = [];
+  if (!isInside(goal, fromSec)) return startsSec;
+  let sec = fromSec;
+  while (startsSec.length < count) {
+    if (!isInside(goal, sec)) {
+      const next = goal.windows.find((window) => window.fromSec > sec);
+      if (!next) break;
+      sec = next.fromSec;
+      if (!isInside(goal, sec)) continue;
+    }
+    startsSec.push(sec);
+    sec += goal.cycleSec;
+  }
+  return startsSec;
 }

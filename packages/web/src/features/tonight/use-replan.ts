@@ -107,15 +107,24 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
         : server,
     [server, planned, planning],
   );
+  /** Once the server's own plan is here, it is the one to show, also where an undo has made it what it was. */
+  const settle = useCallback(
+    async (own: number): Promise<void> => {
+      await queryClient.invalidateQueries({ queryKey: ['night'] });
+      if (turn.current === own) setPlanned(null);
+    },
+    [queryClient],
+  );
   const change = useCallback(
     (asked: HandStep): void => {
       startedMs.current = performance.now();
       const step = overPending(asked, wishes.current, plan);
+      const own = ++turn.current;
       if (planning) {
         wishes.current = wishesAfter(wishes.current, step);
         const order: PlannerOrder = {
           kind: 'change',
-          turn: ++turn.current,
+          turn: own,
           wishes: wishes.current,
           kept: keptRunsOf(plan.blocks),
         };
@@ -127,10 +136,9 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
           setPlanned(null);
           notice(wordsOf(error), true);
         })
-        // The stream tells the same a little later; should it be silent, this does.
-        .finally(() => setTimeout(() => void queryClient.invalidateQueries({ queryKey: ['night'] }), SETTLE_MS));
+        .finally(() => setTimeout(() => void settle(own), SETTLE_MS));
     },
-    [planning, plan, server.rigId, nightDate, notice, queryClient],
+    [planning, plan, server.rigId, nightDate, notice, settle],
   );
   const ask = useCallback((goalId: string, utcMs: number): void => {
     const order: PlannerOrder = { kind: 'why', goalId, utcMs };

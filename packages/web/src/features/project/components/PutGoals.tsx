@@ -202,6 +202,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                 {duration(sum)} a panel, {duration(sum * panelIds.length)} in all
               </span>
             )}
+            <span className="text-soft">A goal that is there already takes the new count.</span>
             <span className="ml-auto flex items-baseline gap-2">
               <input
                 aria-label="Name of the set"
