@@ -9,7 +9,7 @@ import type { KeptPlan, NightProblem, NightSolution, Placement } from './problem
 import { changeSecBetween, KEPT_STAY_VALUE, toMs } from './problem.ts';
 import type { SolveOptions } from './solve-night.ts';
 import { DEFAULT_SOLVE_OPTIONS, solveNight } from './solve-night.ts';
-import { isBanned } from './wishes.ts';
+import { isBanned, startsFrom } from './wishes.ts';
 
 /** Rates are shares of the best that the target and filter reach from the site; costs are in the plan's value, hours at weight 1. */
 export type MomentReason =
@@ -95,8 +95,7 @@ export function costOfForcing(
   atSec: number,
   options: SolveOptions = DEFAULT_SOLVE_OPTIONS,
 ): number | null {
-  const { cycleSec } = problem.goals[goal];
-  const startsSec = Array.from({ length: forcedCount(problem, goal, atSec) }, (_, i) => atSec + i * cycleSec);
+  const startsSec = startsFrom(problem.goals[goal], atSec, forcedCount(problem, goal, atSec));
   const forced = withPin(problem, { goal, startsSec });
   if (!forced) return null;
   return Math.max(0, solution.value - solveNight({ ...forced, kept: nearTo(solution) }, options).value);

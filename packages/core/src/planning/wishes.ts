@@ -96,7 +96,7 @@ const isInside = ({ windows, exposureSec }: PlanGoal, sec: number): boolean =>
   );
 
 /** Starts of exposures from a moment on, one after the other; where a window closes they go on in the next one. None where the moment itself lies outside. */
-function startsFrom(goal: PlanGoal, fromSec: number, count: number): number[] {
+export function startsFrom(goal: PlanGoal, fromSec: number, count: number): number[] {
   const startsSec: number[] = [];
   if (!isInside(goal, fromSec)) return startsSec;
   let sec = fromSec;
