@@ -173,7 +173,9 @@ test('the observatory is checked by its sunset and shows what a change of optics
   await expect(rig.getByLabel('Focal length, Wren, the wide refractor')).toHaveValue('53');
   await rig.getByLabel('Focal length, Wren, the wide refractor').press('Enter');
   await touched.getByRole('button', { name: 'Change it' }).click();
-  await expect(rig.getByRole('alert').first()).toContainText('focal ratio');
+  await expect(rig.getByRole('alert').first()).toContainText(
+    'The focal ratio would be f/0.5: check focal length and aperture, both in mm.',
+  );
   await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
   await rig.getByLabel('Focal length, Wren, the wide refractor').fill('530');
   await page.keyboard.press('Enter');

@@ -79,7 +79,7 @@ test('the shelf keeps what moves, and says what is wrong with a line', async ({ 
   expect(await seriousFaults(page)).toEqual([]);
 });
 
-test('what is never high enough, and a place with one coordinate, are said at once', async ({ page }) => {
+test('what is never high enough, and a name nobody knows, are said at once', async ({ page }) => {
   await enterAs(page, 'Ruan Aldous', '/finder');
   await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 60_000 });
   await page.getByLabel('look up').fill('M 81');

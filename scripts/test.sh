@@ -21,6 +21,14 @@ check_awkward_frames() {
   return $same
 }
 
+# The types of one process beside the lint of another: each uses one core.
+check_code() {
+  npm run -s types & local types=$!
+  npm run -s format:check && npm run -s lint
+  local style=$?
+  wait "$types" && return $style
+}
+
 run_tests() {
   local long=0
   [ "${1:-}" = "--long" ] && long=1
@@ -31,9 +39,7 @@ run_tests() {
   pg_start meridiem_tests
   export MERIDIEM_TEST_DATABASE_URL="$MERIDIEM_OWNER_DATABASE_URL" MERIDIEM_CHROMIUM="$(chromium_path)"
   cd "$ROOT" || exit 1
-  run_step "formatting" npm run -s format:check
-  run_step "lint and dependency rules" npm run -s lint
-  run_step "types" npm run -s types
+  run_step "formatting, lint, dependency rules and types" check_code
   [ "$long" = 1 ] && export MERIDIEM_REALISTIC_NIGHTS=500 MERIDIEM_LONG=1
   [ "$long" = 1 ] && run_step "awkward frames by an independent writer" check_awkward_frames
   run_step "unit and server tests" npm run -s test:unit

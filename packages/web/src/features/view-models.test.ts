@@ -150,7 +150,13 @@ describe('the observatory', () => {
       mountLimitAfterSec: 900,
     } as unknown as Rig;
     expect(rigFacts(rig)).toMatchObject({ scale: '1.46', focalRatio: 'f/5.0', doubts: [] });
-    expect(rigFacts({ ...rig, focalLengthMm: 53 }).doubts.length).toBeGreaterThan(0);
+    expect(rigFacts({ ...rig, focalLengthMm: 53 }).doubts).toEqual([
+      'The focal ratio would be f/0.5: check focal length and aperture, both in mm.',
+      'The image scale would be 14.63 ″ per pixel: check focal length and pixel size.',
+    ]);
+    expect(rigFacts({ ...rig, pixelUm: 376 }).doubts[0]).toBe(
+      'A pixel of 376 µm is unusual: the value is in micrometres, one side.',
+    );
     expect(rigFacts({ ...rig, flipAfterSec: 890 }).doubts[0]).toMatch(/mount/);
   });
 });

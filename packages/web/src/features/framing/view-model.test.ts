@@ -86,5 +86,8 @@ describe('what a composition amounts to', () => {
     expect(amounts(from(onePlane)).problem).toMatch(/turned by up to \d+\.\d°.*4° of tolerance/);
     expect(amounts(from(onePlane), { ...rig, rotatorKind: 'motor' }).problem).toBeNull();
     expect(amounts(from('ra=0&dec=-89.6&rows=3&cols=3&angle=12')).problem).toMatch(/near a pole/);
+    const tooWide = amounts(from(`${BASE}&rows=10&cols=10&layout=one_plane`), { ...rig, focalLengthMm: 53 });
+    expect(tooWide.problem).toBe('These panels are too wide for one plane: frame them as two projects.');
+    expect(tooWide.remarks.join()).toContain('The focal ratio would be');
   });
 });
