@@ -14,6 +14,9 @@ export function seededRandom(seed: number): Random {
   };
 }
 
+/** A whole number in [0, below). */
+export const pickBelow = (random: Random, below: number): number => Math.floor(random() * below);
+
 /** A number from a normal distribution (Box–Muller), mean 0 and standard deviation 1. */
 export function normalFrom(random: Random): number {
   const radius = Math.sqrt(-2 * Math.log(1 - random()));

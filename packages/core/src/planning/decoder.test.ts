@@ -87,7 +87,7 @@ describe('any list of blocks', () => {
       fc.property(blocks, (list: Block[]) => {
         const decoder = new Decoder(problem);
         const value = decoder.valueOf(list);
-        expect(decoder.valueOf(decoder.withoutIdle(list))).toBeCloseTo(value, 9);
+        expect(decoder.valueOf(decoder.timed(list))).toBeCloseTo(value, 9);
       }),
     );
   });

@@ -62,18 +62,16 @@ export class Decoder {
     return this.#run(blocks, null) + this.#keeping;
   }
 
-  /** The list last priced by `valueOf`, without blocks that placed nothing: they would only slow the search. */
-  withoutIdle(blocks: readonly Block[]): Block[] {
-    return blocks.filter((_, i) => this.#placedByBlock[i] > 0);
-  }
-
   /** Blocks as they were last priced by `valueOf`, with their times; those that placed nothing are left out. */
   timed(blocks: readonly Block[]): TimedBlock[] {
-    return blocks.flatMap((block, i) =>
-      this.#placedByBlock[i] > 0
-        ? [{ ...block, placed: this.#placedByBlock[i], startSec: this.#startByBlock[i], endSec: this.#endByBlock[i] }]
-        : [],
-    );
+    const timed: TimedBlock[] = [];
+    for (let i = 0; i < blocks.length; i++) {
+      const placed = this.#placedByBlock[i];
+      if (placed === 0) continue;
+      const { goal, count, earliestSec } = blocks[i];
+      timed.push({ goal, count, earliestSec, placed, startSec: this.#startByBlock[i], endSec: this.#endByBlock[i] });
+    }
+    return timed;
   }
 
   /** The night that a block list stands for, short stays left out. */
@@ -117,7 +115,7 @@ export class Decoder {
     if (left <= 0) return 0;
     for (;;) {
       const pin = this.#pins[this.#nextPin];
-      const untilSec = pin ? pin.startsSec[0] - this.#changeBetween(block.goal, pin.goal) : Infinity;
+      const untilSec = pin ? pin.startsSec[0] - this.changeSec(block.goal, pin.goal) : Infinity;
       const placed = this.#placeUntil(block, left, untilSec, index, into);
       if (placed > 0 || !pin) return placed;
       this.#placePin(into);
@@ -127,7 +125,7 @@ export class Decoder {
   #placeUntil(block: Block, most: number, untilSec: number, index: number, into: DecodedRun[] | null): number {
     const goal = this.goals[block.goal];
     let left = most;
-    let startSec = Math.max(this.#clockSec + this.#changeSec(block.goal), block.earliestSec);
+    let startSec = Math.max(this.#clockSec + this.changeSec(this.#goal, block.goal), block.earliestSec);
     let gained = 0;
     const starts: number[] | null = into ? [] : null;
     let firstSec = -1;
@@ -197,14 +195,9 @@ export class Decoder {
     }
   }
 
-  #changeSec(goal: number): number {
-    const { panel } = this.goals[goal];
-    if (panel !== this.#panel) return this.problem.panelChangeSec[this.#panel + 1][panel];
-    return this.#goalChangeSec[this.#goal * this.goals.length + goal];
-  }
-
-  #changeBetween(from: number, to: number): number {
-    const [a, b] = [this.goals[from].panel, this.goals[to].panel];
+  /** From the last download of a goal to the first exposure of another; `from` −1 where the night begins. */
+  changeSec(from: number, to: number): number {
+    const [a, b] = [from < 0 ? -1 : this.goals[from].panel, this.goals[to].panel];
     return a === b ? this.#goalChangeSec[from * this.goals.length + to] : this.problem.panelChangeSec[a + 1][b];
   }
 

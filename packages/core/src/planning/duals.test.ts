@@ -39,6 +39,15 @@ describe(`the bound on ${CASES} small nights`, () => {
     }
   });
 
+  it('holds in every branch of what is finished, and lies no higher for it', () => {
+    for (const [i, { problem, optimum }] of cases.entries()) {
+      const options = { stepSec: STEP_SEC, rounds: 40, reached: optimum };
+      const whole = nightBound(problem, options);
+      const branched = nightBound(problem, { ...options, branches: 12, branchRounds: 30 });
+      expect([i, branched >= optimum - 1e-6, branched <= whole + 1e-9]).toEqual([i, true, true]);
+    }
+  });
+
   it('reaches 97 % of the optimum or more in all but a few, and 95 % in every one', () => {
     const shares = cases.map(({ problem, optimum }) => (optimum === 0 ? 1 : solveNight(problem).value / optimum));
     expect(shares.filter((share) => share < 0.97).length).toBeLessThan(CASES * 0.03);
@@ -81,6 +90,20 @@ describe(`the bound on ${CASES} small nights`, () => {
     });
     expect(fails((problem) => nightBound(dearer(problem), { stepSec: STEP_SEC, rounds: 40 }))).toBe(true);
     expect(fails((problem) => nightBound(problem, { stepSec: STEP_SEC, rounds: 40 }))).toBe(false);
+  });
+});
+
+describe('the bound on realistic nights', () => {
+  it('lies over long searches, and within a tenth of most of them', () => {
+    const shares = [1, 2, 3, 4, 5, 6, 7, 8].map((seed) => {
+      const request = nightInstance({ seed, goals: 24, night: seed * 9 });
+      const problem = nightProblem(request, surveyNight(request)!);
+      const { value } = solveNight(problem, { seed: 2, iterations: 12_000 });
+      const bound = nightBound(problem, { stepSec: 30, rounds: 150, reached: value, branches: 8, branchRounds: 80 });
+      expect([seed, value <= bound + 1e-6]).toEqual([seed, true]);
+      return value / bound;
+    });
+    expect(shares.filter((share) => share > 0.9).length).toBeGreaterThanOrEqual(6);
   });
 });
 

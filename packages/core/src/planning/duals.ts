@@ -1,4 +1,5 @@
 // The night relaxed: counts, balances and completion paid for by prices, which are moved until the priced night's bound is low.
+import { couldAllBeFinished } from './finishable.ts';
 import type { GoalRecord } from './objective.ts';
 import type { PricedNight, Prices } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
@@ -6,6 +7,7 @@ import type { NightProblem } from './problem.ts';
 /** A value paid in proportion to the least of several goals' fractions: a panel's balance, or a project's completion.
  * The least is never more than any weighted mean of them, so whatever the shares, crediting each goal its share keeps the bound valid. */
 interface LeastTerm {
+  readonly kind: 'balance' | 'completion';
   readonly weight: number;
   readonly goals: readonly number[];
   /** Fraction each goal has over the least one before the night, and the exposures that make a whole. */
@@ -17,8 +19,10 @@ interface LeastTerm {
 
 /** Where the prices stand. */
 export interface Duals {
-  /** Per exposure, 0 or more: what one of a goal's remaining count is worth elsewhere. */
+  /** Per exposure: what one of a goal's remaining count is worth elsewhere; 0 or more unless all of them must be placed. */
   readonly count: Float64Array;
+  /** 1 for goals that are taken to be placed whole, whose price may be a reward. */
+  readonly isWhole: Uint8Array;
   readonly terms: readonly LeastTerm[];
   /** What is paid whatever is done. */
   readonly constant: number;
@@ -30,7 +34,23 @@ export interface Duals {
 export function firstDuals(problem: NightProblem): Duals {
   const most = Float64Array.from(problem.goals, (goal) => Math.min(goal.count, mostThatFit(goal)));
   const { terms, constant } = leastTerms(problem, most);
-  return { count: new Float64Array(problem.goals.length), terms, constant, most };
+  const goals = problem.goals.length;
+  return { count: new Float64Array(goals), isWhole: new Uint8Array(goals), terms, constant, most };
+}
+
+/** The duals of the nights in which a project is finished, or is not: a completion settled is paid for whole or not at all.
+ * At first the bound is the one of the duals given, or lower; no night is in neither branch.
+ * @param term index of a completion among the terms */
+export function settled(duals: Duals, term: number, isFinished: boolean): Duals {
+  const { weight, goals, whole, share } = duals.terms[term];
+  const terms = duals.terms.flatMap((other, i) => (i === term ? [] : [{ ...other, share: other.share.slice() }]));
+  const [count, isWhole] = [duals.count.slice(), duals.isWhole.slice()];
+  if (!isFinished) return { ...duals, count, isWhole, terms };
+  goals.forEach((g, i) => {
+    count[g] -= (weight * share[i]) / whole[i];
+    isWhole[g] = 1;
+  });
+  return { ...duals, count, isWhole, terms, constant: duals.constant + weight };
 }
 
 /** The prices as the priced night wants them, and what they promise beside it: bound = its total + `beside`. */
@@ -50,6 +70,8 @@ export interface DescentOptions {
   readonly rounds: number;
   /** Value of a plan that is known, for the length of the steps; asked in each round. */
   readonly reached: () => number;
+  /** No need to go on below this; 0 where left out. */
+  readonly enough?: number;
   /** Told each round's night, for building plans along it. */
   readonly onNight?: (night: PricedNight, prices: Prices, round: number) => void;
 }
@@ -62,20 +84,24 @@ const PATIENCE = 12;
 
 /** Lowers the bound by subgradient steps of Polyak's length, mixed with the steps before.
  * Source: Polyak 1969, USSR Comput. Math. Math. Phys. 9, 14; Camerini, Fratta & Maffioli 1975, Math. Program. Study 3, 26.
- * @returns the lowest bound met: no plan of the problem is worth more */
+ * @returns the lowest bound met: no plan of the problem is worth more; the duals are left where it was met */
 export function loweredBound(
   goals: readonly GoalRecord[],
   priced: (prices: Prices) => PricedNight,
   duals: Duals,
-  { rounds, reached, onNight }: DescentOptions,
+  { rounds, reached, enough = 0, onNight }: DescentOptions,
 ): number {
-  const { count, terms } = duals;
+  const { count, isWhole, terms } = duals;
   const shares = terms.map(({ share }) => share);
   const slopes = [new Float64Array(count.length), ...shares.map((share) => new Float64Array(share.length))];
   let best = { bound: Infinity, count: count.slice(), shares: shares.map((share) => share.slice()) };
   let boldness = BOLD;
   let idle = 0;
-  for (let round = 0; round < rounds; round++) {
+  const backToBest = (): void => {
+    count.set(best.count);
+    shares.forEach((share, k) => share.set(best.shares[k]));
+  };
+  for (let round = 0; round < rounds && best.bound > enough; round++) {
     const { prices, beside } = pricesOf(duals);
     const night = priced(prices);
     const bound = night.total + beside;
@@ -86,20 +112,23 @@ export function loweredBound(
     } else if (++idle > PATIENCE) {
       idle = 0;
       boldness *= TIMID;
-      count.set(best.count);
-      shares.forEach((share, k) => share.set(best.shares[k]));
+      backToBest();
       for (const slope of slopes) slope.fill(0);
     }
     const steepness = mixSlopes(slopes, goals, duals, night);
     if (steepness < 1e-18) break;
     const step = (boldness * Math.max(1e-4 * bound, bound - reached())) / steepness;
     const [countSlope, ...shareSlopes] = slopes;
-    for (let g = 0; g < count.length; g++) count[g] = Math.max(0, count[g] - step * countSlope[g] * scaleOf(goals[g]));
+    for (let g = 0; g < count.length; g++) {
+      const price = count[g] - step * countSlope[g] * scaleOf(goals[g]);
+      count[g] = isWhole[g] ? price : Math.max(0, price);
+    }
     shares.forEach((share, k) => {
       for (let i = 0; i < share.length; i++) share[i] -= step * shareSlopes[k][i];
       ontoSimplex(share);
     });
   }
+  backToBest();
   return best.bound;
 }
 
@@ -111,13 +140,13 @@ const scaleOf = ({ value }: GoalRecord): number => value || 1e-9;
 function mixSlopes(
   [countSlope, ...shareSlopes]: readonly Float64Array[],
   goals: readonly GoalRecord[],
-  { count, terms, most }: Duals,
+  { count, isWhole, terms, most }: Duals,
   { usage }: PricedNight,
 ): number {
   let steepness = 0;
   for (let g = 0; g < count.length; g++) {
     const slope = (most[g] - usage[g]) * scaleOf(goals[g]);
-    const isHeld = count[g] <= 0 && slope > 0;
+    const isHeld = !isWhole[g] && count[g] <= 0 && slope > 0;
     countSlope[g] = INERTIA * countSlope[g] + (isHeld ? 0 : (1 - INERTIA) * slope);
     steepness += countSlope[g] ** 2;
   }
@@ -153,10 +182,9 @@ function leastTerms(problem: NightProblem, most: Float64Array): { terms: LeastTe
     if (bonus <= 0 || own.length === 0) return;
     if (open.length === 0) constant += bonus;
     // What can't be finished tonight credits nothing.
-    const neededSec = open.reduce((sum, g) => sum + problem.goals[g].count * problem.goals[g].exposureSec, 0);
-    if (neededSec > problem.lengthSec || open.some((g) => most[g] < problem.goals[g].count)) return;
+    if (open.some((g) => most[g] < problem.goals[g].count) || !couldAllBeFinished(problem, open)) return;
     const members = open.map((goal) => ({ goal, whole: problem.goals[goal].count, ahead: 0 }));
-    if (open.length > 0) terms.push(termOf(problem, bonus, members));
+    if (open.length > 0) terms.push(termOf(problem, 'completion', bonus, members));
   });
   for (const { weight, members } of problem.balances) {
     if (members.length === 0 || weight <= 0) continue;
@@ -164,19 +192,21 @@ function leastTerms(problem: NightProblem, most: Float64Array): { terms: LeastTe
     const isStuck = members.some(({ goal, done, wanted }) => done / wanted <= least + 1e-9 && most[goal] === 0);
     if (least >= 1 || isStuck) continue;
     const ahead = members.map(({ goal, done, wanted }) => ({ goal, whole: wanted, ahead: done / wanted - least }));
-    terms.push(termOf(problem, weight, ahead));
+    terms.push(termOf(problem, 'balance', weight, ahead));
   }
   return { terms, constant };
 }
 
 function termOf(
   problem: NightProblem,
+  kind: LeastTerm['kind'],
   weight: number,
   members: readonly { goal: number; whole: number; ahead: number }[],
 ): LeastTerm {
   const sec = members.map(({ goal, whole, ahead }) => (ahead <= 1e-9 ? whole * problem.goals[goal].cycleSec : 0));
   const total = sec.reduce((sum, value) => sum + value, 0);
   return {
+    kind,
     weight,
     goals: members.map(({ goal }) => goal),
     ahead: members.map(({ ahead }) => ahead),

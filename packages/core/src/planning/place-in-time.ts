@@ -1,5 +1,6 @@
 // Changes of a night at given times: exposures put where they fit, in place of what stands there, so that the rest of the night stays where it is.
 import type { Random } from '../random.ts';
+import { pickBelow } from '../random.ts';
 import type { Block, Decoder, TimedBlock } from './decoder.ts';
 
 export interface PutIn {
@@ -29,7 +30,7 @@ function putOneIn(
   { goal, count, atSec }: PutIn,
   isProtected: (goal: number) => boolean,
 ): Block[] {
-  const { goals, problem } = decoder;
+  const { goals } = decoder;
   let at = timed.findIndex(({ endSec }) => endSec > atSec);
   const added = { goal, count, earliestSec: 0 };
   if (at < 0 || at >= blocks.length) return [...blocks, added];
@@ -45,11 +46,7 @@ function putOneIn(
     );
     at += 1;
   } else if (before >= host.placed) at += 1;
-  const [own, other] = [goals[goal].panel, goals[host.goal].panel];
-  const changes =
-    own === other
-      ? problem.goalChangeSec(host.goal, goal) + problem.goalChangeSec(goal, host.goal)
-      : problem.panelChangeSec[other + 1][own] + problem.panelChangeSec[own + 1][other];
+  const changes = decoder.changeSec(host.goal, goal) + decoder.changeSec(goal, host.goal);
   next.splice(at, 0, added);
   eat(decoder, next, at + 1, count * goals[goal].cycleSec + changes, isProtected);
   return next;
@@ -88,4 +85,69 @@ export function momentFor(decoder: Decoder, goal: number, count: number, random:
     place -= room;
   }
   return null;
+}
+
+/** Puts all that a project still lacks where it fits, in place of what stands there. */
+export function finished(
+  decoder: Decoder,
+  current: readonly TimedBlock[],
+  finishable: readonly (readonly number[])[],
+  random: Random,
+): Block[] {
+  const own = finishable[pickBelow(random, finishable.length)];
+  const placed = placedOf(decoder, current);
+  const runs = own.flatMap((goal): PutIn[] => {
+    const count = decoder.goals[goal].count - placed[goal];
+    const atSec = count > 0 ? momentFor(decoder, goal, count, random) : null;
+    return atSec === null ? [] : [{ goal, count, atSec }];
+  });
+  return putIn(decoder, current, runs, spared(decoder, placed, own[0], random));
+}
+
+/** Puts some exposures of a goal where they fit, in place of what stands there. */
+export function servedInTime(
+  decoder: Decoder,
+  current: readonly TimedBlock[],
+  movable: readonly number[],
+  random: Random,
+): Block[] {
+  const placed = placedOf(decoder, current);
+  const goal = movable[pickBelow(random, movable.length)];
+  const left = decoder.goals[goal].count - placed[goal];
+  if (left <= 0) return [...current];
+  const count = random() < 0.3 ? left : 1 + pickBelow(random, Math.min(left, 20));
+  const atSec = momentFor(decoder, goal, count, random);
+  return atSec === null
+    ? [...current]
+    : putIn(decoder, current, [{ goal, count, atSec }], spared(decoder, placed, goal, random));
+}
+
+/** What is not cut to make room: the goal's own project and, mostly, every project that is finished as the plan stands. */
+function spared(
+  { goals, problem }: Decoder,
+  placed: Int32Array,
+  goal: number,
+  random: Random,
+): (other: number) => boolean {
+  const { project } = goals[goal];
+  if (random() < 0.2) return (other) => goals[other].project === project;
+  const isOpen = new Uint8Array(problem.projectBonus.length);
+  for (let g = 0; g < goals.length; g++) if (placed[g] < goals[g].count) isOpen[goals[g].project] = 1;
+  return (other) => goals[other].project === project || isOpen[goals[other].project] === 0;
+}
+
+function placedOf({ goals, problem }: Decoder, timed: readonly TimedBlock[]): Int32Array {
+  const placed = new Int32Array(goals.length);
+  for (const { goal, startsSec } of problem.pinned ?? []) placed[goal] += startsSec.length;
+  for (const block of timed) placed[block.goal] += block.placed;
+  return placed;
+}
+
+/** Goals of each project that pays for being finished and whose every goal can still be exposed. */
+export function finishableProjects({ problem, goals }: Decoder): number[][] {
+  return problem.projectBonus.flatMap((bonus, project) => {
+    const own = goals.flatMap((goal, g) => (goal.project === project && goal.count > 0 ? [g] : []));
+    const isOpen = own.every((g) => goals[g].fromSec.length > 0);
+    return bonus > 0 && own.length > 0 && isOpen ? [own] : [];
+  });
 }

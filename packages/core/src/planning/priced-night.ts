@@ -24,7 +24,7 @@ export interface PricedNight {
 /** Changes rounded down keep the bound proven; rounded to the nearest step they guide better. */
 export type Rounding = 'down' | 'nearest';
 
-/** Prepares the relaxed night of a problem to be solved for many prices: fractional exposures, the best rate near each step,
+/** Prepares the relaxed night of a problem to be solved for many prices: fractional exposures, the best rate in each step,
  * changes in whole steps, no filter changes.
  * Whatever the prices, with changes rounded down, `total` + Σ price · count (+ the credits' constants) is at least the value of any real plan.
  * What it answers holds until it is asked again: its arrays are used anew. */
@@ -51,18 +51,25 @@ export function nightPricer(
     const [p, q] = [Math.floor(i / panels), i % panels];
     return change[p + 1][q] * panels + q;
   });
+  const nearest = nearestChange(change);
+  const order = Int16Array.from({ length: panels }, (_, p) => p);
   return (prices) => {
     fillDensities(relaxed, goals, peaks, prices, panels);
     const { density, best } = relaxed;
     next.fill(-1);
     for (let row = (steps - 1) * panels; row >= 0; row -= panels) {
       for (let p = 0; p < panels; p++) worth[row + p] = density[row + p] * stepSec + worth[row + panels + p];
+      // What is left is worth less the later it is: a panel that even the shortest change reaches too late is not looked at.
+      const soonest = row + nearest * panels;
+      if (nearest > 0) sortByWorth(order, worth, soonest);
       for (let p = 0; p < panels; p++) {
         // Changes shorter than a step are free here, which keeps the bound valid.
         let top = worth[row + p];
         let to = -1;
-        for (let q = 0, at = p * panels; q < panels; q++, at++) {
-          const there = worth[row + onward[at]];
+        for (let i = 0; i < panels; i++) {
+          const q = order[i];
+          if (nearest > 0 && worth[soonest + q] <= top) break;
+          const there = worth[row + onward[p * panels + q]];
           if (there > top) {
             top = there;
             to = q;
@@ -81,6 +88,24 @@ export function nightPricer(
       usage: usageOf(goals, { next, best, change, panels, steps, stepSec }, first),
     };
   };
+}
+
+/** Steps of the shortest change between two panels; 0 where some change takes less than a step, or there is one panel only. */
+function nearestChange([, ...rows]: readonly Int32Array[]): number {
+  let nearest = Infinity;
+  rows.forEach((row, p) => row.forEach((steps, q) => (nearest = p === q ? nearest : Math.min(nearest, steps))));
+  return Number.isFinite(nearest) ? nearest : 0;
+}
+
+/** Sorts panels by what they are worth at a row, most first; they hardly change places from row to row. */
+function sortByWorth(order: Int16Array, worth: Float64Array, row: number): void {
+  for (let i = 1; i < order.length; i++) {
+    const panel = order[i];
+    const value = worth[row + panel];
+    let at = i;
+    for (; at > 0 && worth[row + order[at - 1]] < value; at--) order[at] = order[at - 1];
+    order[at] = panel;
+  }
 }
 
 function firstPanel(worth: Float64Array, change: readonly Int32Array[], panels: number, steps: number) {
@@ -125,7 +150,7 @@ function usageOf(
   return usage;
 }
 
-/** The highest rate of one goal near each step of one of its windows. */
+/** The highest rate of one goal in each step of one of its windows. */
 interface RatePeaks {
   readonly first: number;
   readonly rates: Float64Array;
@@ -169,10 +194,11 @@ function fillDensities(
   }
 }
 
-/** The highest rate within a cycle of a step, inside the window: at least the mean rate of any exposure whose cycle touches the step. */
+/** The highest rate that a step of an exposure's cycle can stand for. Stretched over its cycle, an exposure is at each moment no further
+ * behind than the cycle is longer than the exposure: the mean over the stretched run is the mean over the exposure itself. */
 function highestRate(goal: GoalRecord, stepStartSec: number, stepSec: number, window: number): number {
-  const from = Math.max(goal.fromSec[window], stepStartSec - goal.cycleSec);
-  const to = Math.min(goal.toSec[window], stepStartSec + stepSec + goal.cycleSec);
+  const from = Math.max(goal.fromSec[window], stepStartSec - (goal.cycleSec - goal.exposureSec));
+  const to = Math.min(goal.toSec[window], stepStartSec + stepSec);
   const first = Math.max(0, Math.floor(from / goal.rateStepSec));
   const last = Math.min(goal.cumulative.length - 2, Math.ceil(to / goal.rateStepSec) - 1);
   let highest = 0;

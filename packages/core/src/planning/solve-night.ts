@@ -2,7 +2,7 @@
 import { CoreError } from '../errors.ts';
 import { seededRandom } from '../random.ts';
 import { alternated } from './alternate.ts';
-import { constructedBlocks, quickBlocks } from './construct.ts';
+import { constructedBlocks, finishingNights, quickBlocks } from './construct.ts';
 import type { Block } from './decoder.ts';
 import { Decoder } from './decoder.ts';
 import { exactNight } from './exact.ts';
@@ -15,7 +15,7 @@ export interface SolveOptions {
   readonly iterations: number;
 }
 
-export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 6000 };
+export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 8000 };
 /** A plan that stays near to one that was searched for needs less; a hand waits for it. */
 const REPLAN_ITERATIONS = 3000;
 
@@ -30,8 +30,32 @@ export function solveNight(problem: NightProblem, options: SolveOptions = DEFAUL
   const decoder = new Decoder(problem);
   const exact = exactNight(decoder);
   if (exact) return exact;
-  const start = problem.kept ? quickBlocks(decoder) : constructedBlocks(decoder);
-  return alternated(problem, decoder.solutionOf(improvedInHeats(decoder, start, options)));
+  return alternated(problem, decoder.solutionOf(searched(decoder, options)));
+}
+
+/** A longer budget is spent on several searches: one alone hardly gains after so many iterations for each goal. */
+const MOST_ITERATIONS_A_GOAL = 500;
+
+/** The best blocks of as many searches as the budget allows. */
+function searched(decoder: Decoder, { seed, iterations }: SolveOptions): Block[] {
+  const starts = startsOf(decoder);
+  const searches = Math.max(1, Math.round(iterations / (MOST_ITERATIONS_A_GOAL * decoder.goals.length)));
+  let best: { blocks: Block[]; value: number } | null = null;
+  for (let i = 0; i < searches; i++) {
+    const options = { seed: seed + 1_000_000 * i, iterations: Math.ceil(iterations / searches) };
+    const blocks = improvedInHeats(decoder, starts, options);
+    const value = decoder.valueOf(blocks);
+    if (!best || value > best.value) best = { blocks, value };
+  }
+  return best!.blocks;
+}
+
+/** Nights that a search begins with, as unlike as can be: near the plan before where there is one; else along the priced night, finishing projects, and empty. */
+function startsOf(decoder: Decoder): Block[][] {
+  if (decoder.problem.kept) return [quickBlocks(decoder), []];
+  const guided = constructedBlocks(decoder);
+  const [best = [], second = guided] = finishingNights(decoder);
+  return [guided, [], guided, best, second, []];
 }
 
 /** Heats of a search: how many nights enter, the share of the budget that each gets, and how warm it begins. */
@@ -42,8 +66,8 @@ const HEATS = [
 ] as const;
 
 /** Several searches of which the better ones go on: one alone may stay caught on a ridge that another never meets. */
-function improvedInHeats(decoder: Decoder, start: Block[], { seed, iterations }: SolveOptions): Block[] {
-  let nights: Block[][] = Array.from({ length: HEATS[0].nights }, (_, i) => (i % 2 === 0 ? start : []));
+function improvedInHeats(decoder: Decoder, starts: readonly Block[][], { seed, iterations }: SolveOptions): Block[] {
+  let nights: Block[][] = Array.from({ length: HEATS[0].nights }, (_, i) => starts[i % starts.length]);
   let searches = 0;
   for (const { nights: entering, share, warmth } of HEATS) {
     const ranked = nights.map((blocks) => ({ blocks, value: decoder.valueOf(blocks) }));
@@ -56,12 +80,23 @@ function improvedInHeats(decoder: Decoder, start: Block[], { seed, iterations }:
   return nights[0];
 }
 
+/** A moment's search before the first plan is shown. */
+const FIRST_ITERATIONS = 300;
+
 /** A plan at once, for a page that shows a better one as soon as it is found; where there is a plan to stay near to, mostly that one. */
 export function firstNight(problem: NightProblem): NightSolution {
   checkProblem(problem);
   const decoder = new Decoder(problem);
-  const blocks = problem.kept ? quickBlocks(decoder) : constructedBlocks(decoder);
-  return alternated(problem, decoder.solutionOf(blocks));
+  if (problem.kept) return alternated(problem, decoder.solutionOf(quickBlocks(decoder)));
+  const [finishing = []] = finishingNights(decoder);
+  const quick = quickBlocks(decoder);
+  const start = decoder.valueOf(finishing) > decoder.valueOf(quick) ? finishing : quick;
+  const polished = improvedBlocks(decoder, start, {
+    iterations: FIRST_ITERATIONS,
+    random: seededRandom(1),
+    warmth: 0.1,
+  });
+  return alternated(problem, decoder.solutionOf(polished));
 }
 
 function checkProblem(problem: NightProblem): void {

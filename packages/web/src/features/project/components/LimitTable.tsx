@@ -3,6 +3,7 @@ import type { FilterClass, LimitKey } from '@meridiem/core';
 import { useState } from 'react';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
+import { proposedOf, settingOf } from '../limit-setting.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { limitLines } from '../view-model.ts';
 import { LimitPicture } from './LimitPicture.tsx';
@@ -76,23 +77,4 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
       )}
     </section>
   );
-}
-
-/** The value that a text stands for while it is typed; undefined while it can't be read. */
-function proposedOf(text: string): number | null | undefined {
-  try {
-    const setting = settingOf(text);
-    return 'value' in setting ? setting.value : null;
-  } catch {
-    return undefined;
-  }
-}
-
-/** Empty or "off" switches a limit off; anything else must be a number. */
-function settingOf(text: string): { value: number } | { off: true } {
-  const plain = text.trim().replace('−', '-').replace(',', '.');
-  if (plain === '' || plain.toLowerCase() === 'off') return { off: true };
-  const value = Number(plain);
-  if (Number.isNaN(value)) throw new Error(`"${text}" is no number; write one, or off`);
-  return { value };
 }

@@ -5,13 +5,13 @@ import { ProgressBar } from '../../../filters/ProgressBar.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clock, count, degrees, duration, hours, percent } from '../../../words/format.ts';
-import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
 import { longReason } from '../../../words/reasons.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { revisionWords } from '../goal-rows.ts';
 import { leftWords, panelCost, tonightOf } from '../view-model.ts';
 import { AddGoal } from './AddGoal.tsx';
 import { Fits } from './Fits.tsx';
+import { GoalLimits } from './GoalLimits.tsx';
 import { WishHistory } from './WishHistory.tsx';
 
 interface PanelGoalsProps {
@@ -151,7 +151,9 @@ function GoalRow({
         <span className="unit">s</span> <span className="text-soft">gain {goal.gain}</span>
         <GoalNote
           goal={goal}
+          projectId={project.id}
           zone={zone}
+          changes={changes}
           onTake={project.mayEdit ? (wanted) => attempt(changes.editGoal(goal, { wanted })) : null}
         />
         {goal.newerRevisionSeq !== null && project.mayEdit && (
@@ -216,7 +218,19 @@ function GoalRow({
 }
 
 /** The values this goal will really be exposed with, and where its limits come from. */
-function GoalNote({ goal, zone, onTake }: { goal: Goal; zone: string; onTake: ((wanted: number) => void) | null }) {
+function GoalNote({
+  goal,
+  projectId,
+  zone,
+  changes,
+  onTake,
+}: {
+  goal: Goal;
+  projectId: string;
+  zone: string;
+  changes: ProjectChanges;
+  onTake: ((wanted: number) => void) | null;
+}) {
   const windows = goal.tonight?.windows
     .map((window) => `${clock(window.startUtcMs, zone)}–${clock(window.endUtcMs, zone)}`)
     .join(', ');
@@ -228,15 +242,11 @@ function GoalNote({ goal, zone, onTake }: { goal: Goal; zone: string; onTake: ((
           ...(goal.why ? [`Why: ${goal.why}.`] : []),
           `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${goal.ditherEvery === 0 ? 'dither off' : `dither every ${goal.ditherEvery}`}.`,
           windows ? `Every limit is met tonight at ${windows}.` : 'Tonight no stretch meets every limit.',
-          ...goal.limits
-            .filter((limit) => limit.value !== null)
-            .map(
-              (limit) => `${LIMIT_WORDS[limit.key].name} ${limitText(limit.key, limit.value)}, from: ${limit.origin}.`,
-            ),
         ],
         more: (
           <>
             <Fits goal={goal} onTake={onTake} />
+            <GoalLimits projectId={projectId} goalId={goal.id} changes={changes} />
             <WishHistory goalId={goal.id} zone={zone} />
           </>
         ),
