@@ -34,6 +34,7 @@ export * from './planning/solve-night.ts';
 export * from './planning/night-request.ts';
 export * from './planning/survey.ts';
 export * from './planning/outlook.ts';
+export * from './planning/night-problem.ts';
 export * from './planning/plan-night.ts';
 export * from './planning/wishes.ts';
 export * from './planning/arrival.ts';

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { nightInstance } from '../../../../bench/instances.ts';
 import { DEFAULT_ARRIVAL, stayChain } from './arrival.ts';
-import { nightProblem } from './plan-night.ts';
+import { nightProblem } from './night-problem.ts';
 import { surveyNight } from './survey.ts';
 
 const own = [

@@ -234,13 +234,13 @@ interface DecodedRun extends Placement {
   readonly block: number;
 }
 
-function goalChanges({ goals, goalChangeSec }: NightProblem): Float64Array {
+function goalChanges({ goals, panelCount, goalChangeSec }: NightProblem): Float64Array {
   const changes = new Float64Array(goals.length * goals.length);
-  goals.forEach((from, f) =>
-    goals.forEach((to, t) => {
-      if (f !== t && from.panel === to.panel) changes[f * goals.length + t] = goalChangeSec(f, t);
-    }),
-  );
+  const ofPanel: number[][] = Array.from({ length: panelCount }, () => []);
+  goals.forEach(({ panel }, g) => ofPanel[panel].push(g));
+  for (const own of ofPanel)
+    for (const from of own)
+      for (const to of own) if (from !== to) changes[from * goals.length + to] = goalChangeSec(from, to);
   return changes;
 }
 

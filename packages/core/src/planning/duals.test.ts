@@ -10,7 +10,7 @@ import { caseNight, doneAtStart } from './cases.ts';
 import { checkNight } from './checker/index.ts';
 import { firstDuals, pricesOf } from './duals.ts';
 import { goalRecords } from './objective.ts';
-import { nightProblem } from './plan-night.ts';
+import { nightProblem } from './night-problem.ts';
 import { nightPricer } from './priced-night.ts';
 import type { NightProblem } from './problem.ts';
 import { firstNight, solveNight } from './solve-night.ts';

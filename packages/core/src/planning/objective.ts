@@ -1,5 +1,5 @@
 // What a set of counts is worth beyond the light itself: completion and balance.
-import type { NightProblem } from './problem.ts';
+import type { NightProblem, RateCurve } from './problem.ts';
 
 /** A goal as the search sees it: flat arrays for the inner loop. */
 export interface GoalRecord {
@@ -22,13 +22,20 @@ export function goalRecords(problem: NightProblem): GoalRecord[] {
     fromSec: Float64Array.from(goal.windows, (w) => w.fromSec),
     toSec: Float64Array.from(goal.windows, (w) => Math.min(w.toSec, problem.lengthSec)),
     rateStepSec: goal.rate.stepSec,
-    cumulative: cumulativeOf(goal.rate.values, goal.rate.stepSec),
+    cumulative: cumulativeOf(goal.rate),
   }));
 }
 
-function cumulativeOf(values: Float64Array, stepSec: number): Float64Array {
-  const sums = new Float64Array(values.length + 1);
-  for (let i = 0; i < values.length; i++) sums[i + 1] = sums[i] + values[i] * stepSec;
+/** Rates of a night stay while it is planned again and again: each is summed up once. */
+const summedUp = new WeakMap<RateCurve, Float64Array>();
+
+function cumulativeOf(rate: RateCurve): Float64Array {
+  let sums = summedUp.get(rate);
+  if (!sums) {
+    sums = new Float64Array(rate.values.length + 1);
+    for (let i = 0; i < rate.values.length; i++) sums[i + 1] = sums[i] + rate.values[i] * rate.stepSec;
+    summedUp.set(rate, sums);
+  }
   return sums;
 }
 

@@ -3,11 +3,27 @@ import { DateTime } from 'luxon';
 
 const at = (utcMs: number, zone: string): DateTime => DateTime.fromMillis(utcMs, { zone });
 
+const QUARTER_MS = 900_000;
+const MOST_OFFSETS = 5000;
+const offsetsMs = new Map<string, number>();
+
+/** Local time as "2026-12-03T22:05:31…". Zones change at quarters of an hour: each is asked once, for asking is slow and a plan shows hundreds of times. */
+function localIso(utcMs: number, zone: string): string {
+  const key = `${zone} ${Math.floor(utcMs / QUARTER_MS)}`;
+  let offsetMs = offsetsMs.get(key);
+  if (offsetMs === undefined) {
+    if (offsetsMs.size > MOST_OFFSETS) offsetsMs.clear();
+    offsetMs = at(utcMs, zone).offset * 60_000;
+    offsetsMs.set(key, offsetMs);
+  }
+  return new Date(utcMs + offsetMs).toISOString();
+}
+
 /** "22:05" in a zone. */
 export const clock = (utcMs: number | null, zone: string): string =>
-  utcMs === null ? '—' : at(utcMs, zone).toFormat('HH:mm');
+  utcMs === null ? '—' : localIso(utcMs, zone).slice(11, 16);
 /** "22:05:31" in a zone. */
-export const clockSeconds = (utcMs: number, zone: string): string => at(utcMs, zone).toFormat('HH:mm:ss');
+export const clockSeconds = (utcMs: number, zone: string): string => localIso(utcMs, zone).slice(11, 19);
 /** "Thu 3 Dec" */
 export const dayOf = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('ccc d LLL');
 /** "Thu 3 Dec 2026" */

@@ -5,6 +5,7 @@ import type {
   BrokenWish,
   KeptRun,
   MomentReason,
+  NightProblem,
   NightRequest,
   NightSurvey,
   NightWish,
@@ -14,10 +15,11 @@ import {
   barePlanOf,
   explainMoment,
   firstNight,
-  nightProblem,
+  openProblem,
   solveNight,
   solveOptionsFor,
   surveyNight,
+  withHands,
 } from '@meridiem/core';
 
 export interface PlannerSetting {
@@ -59,6 +61,8 @@ export type PlannerReply = Replanned | Explained;
 
 let setting: PlannerSetting | null = null;
 let survey: NightSurvey | null = null;
+/** The problem before any hand. */
+let open: NightProblem | null = null;
 
 /** What of a request the survey depends on: hand changes leave the sky as it is. */
 const skyPart = ({ wishes: _wishes, kept: _kept, ...sky }: NightRequest): string => JSON.stringify(sky);
@@ -74,6 +78,7 @@ self.onmessage = ({ data }: MessageEvent<PlannerOrder>): void => {
     if (next === surveyed) return;
     surveyed = next;
     survey = surveyNight(data.request);
+    open = survey && openProblem(data.request, survey);
     // Solved once before anybody asks: a planner that is warm when a hand moves.
     solved = solvedNight();
   } else if (data.kind === 'change') replan(data);
@@ -81,10 +86,10 @@ self.onmessage = ({ data }: MessageEvent<PlannerOrder>): void => {
 };
 
 function replan({ turn, wishes, kept }: PlannerChange): void {
-  if (!setting || !survey) return;
+  if (!setting || !survey || !open) return;
   const { names, sky } = setting;
   const request: NightRequest = { ...setting.request, wishes, kept };
-  const problem = nightProblem(request, survey);
+  const problem = withHands(open, request, survey);
   for (const stage of ['first', 'improved'] as const) {
     const solution = stage === 'first' ? firstNight(problem) : solveNight(problem, solveOptionsFor(request));
     const plan = barePlanOf({ request, survey, problem, solution });
@@ -98,9 +103,9 @@ function replan({ turn, wishes, kept }: PlannerChange): void {
 let solved: SolvedNight | null = null;
 
 function solvedNight(): SolvedNight | null {
-  if (!setting || !survey) return null;
+  if (!setting || !survey || !open) return null;
   const { request } = setting;
-  const problem = nightProblem(request, survey);
+  const problem = withHands(open, request, survey);
   firstNight(problem);
   return { request, survey, problem, solution: solveNight(problem, solveOptionsFor(request)) };
 }

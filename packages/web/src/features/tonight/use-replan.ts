@@ -3,7 +3,7 @@ import type { NightSky, RigPlan } from '@meridiem/contract';
 import { changeByHand, readPlanning } from '@meridiem/contract';
 import type { NightWish } from '@meridiem/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import type { HandStep } from './hand-changes.ts';
@@ -85,10 +85,12 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
     // The sky of a night does not change; a new object of it is the same sky.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [planning, nightDate, mayEdit]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!ahead) return;
+    const { stage } = ahead;
+    // The task after the next frame: what was planned is on the screen by then.
     const frame = requestAnimationFrame(() =>
-      performance.measure(`replan ${ahead.stage}`, { start: startedMs.current, end: performance.now() }),
+      setTimeout(() => performance.measure(`replan ${stage}`, { start: startedMs.current, end: performance.now() })),
     );
     return () => cancelAnimationFrame(frame);
   }, [ahead]);

@@ -128,6 +128,16 @@ export interface ShownRun {
   readonly exposureSec: number;
 }
 
+/** A name for each block that it keeps when it is moved: its panel and the how-manieth stay there. */
+export function blockKeys(blocks: readonly PlanBlock[]): string[] {
+  const stays = new Map<string, number>();
+  return blocks.map(({ panelId }) => {
+    const stay = stays.get(panelId) ?? 0;
+    stays.set(panelId, stay + 1);
+    return `${panelId} ${stay}`;
+  });
+}
+
 /** A block's runs as they are listed: filters that alternate stand once, with their whole count. */
 export function listedRuns(block: PlanBlock): { runs: ShownRun[]; alternates: boolean } {
   const goals = [...new Set(block.runs.map(({ goalId }) => goalId))];

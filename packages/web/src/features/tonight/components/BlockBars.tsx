@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { filterColour, filterTexture } from '../../../filters/filter-look.ts';
 import { stripScale, xOf } from '../../../night-strip/geometry.ts';
 import { clock } from '../../../words/format.ts';
+import { blockKeys } from '../view-model.ts';
 
 /** What a hand does to a block. */
 export interface BlockHand {
@@ -37,6 +38,7 @@ export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const scale = stripScale(sky, 100);
   const spanMs = scale.endUtcMs - scale.startUtcMs;
+  const keys = blockKeys(plan.blocks);
   const pinned = new Set(plan.wishes.filter(({ kind }) => kind === 'pin').map(({ goalId }) => goalId));
 
   const begin = (block: PlanBlock) => (event: PointerEvent<HTMLButtonElement>) => {
@@ -83,7 +85,7 @@ export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
         const isPinned = block.runs.some(({ goalId }) => pinned.has(goalId));
         return (
           <button
-            key={block.startUtcMs}
+            key={keys[i]}
             type="button"
             disabled={!hand}
             aria-label={hand ? `${words}; arrows move, with shift lengthen, p pins, Delete leaves out` : words}
@@ -100,9 +102,9 @@ export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
               {i + 1}
               {own && ` ${clock(block.startUtcMs + shiftMs, zone)}–${clock(block.endUtcMs + shiftMs + growMs, zone)}`}
             </span>
-            {block.runs.map((run) => (
+            {block.runs.map((run, nth) => (
               <span
-                key={`${run.goalId}${run.startUtcMs}`}
+                key={`${run.goalId} ${nth}`}
                 title={`${block.projectName}: ${run.filterLetter} ${run.count} × ${run.exposureSec} s, ${clock(run.startUtcMs, zone)}–${clock(run.endUtcMs, zone)}`}
                 className={`absolute bottom-0 h-[14px] border-r border-ground ${filterTexture(run.filterClass)}`}
                 style={{

@@ -1,10 +1,11 @@
 import type { RigPlan } from '@meridiem/contract';
+import { memo } from 'react';
 import { Link } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clock, percent } from '../../../words/format.ts';
 import type { HandStep } from '../hand-changes.ts';
-import { endWords, listedRuns, takenOf } from '../view-model.ts';
+import { blockKeys, endWords, listedRuns, takenOf } from '../view-model.ts';
 import { BlockActions } from './BlockActions.tsx';
 
 interface BlockTableProps {
@@ -15,8 +16,9 @@ interface BlockTableProps {
 }
 
 /** Blocks in order, each with its runs. */
-export function BlockTable({ plan, zone, change }: BlockTableProps) {
+export const BlockTable = memo(function BlockTable({ plan, zone, change }: BlockTableProps) {
   const counting = plan.run !== null;
+  const keys = blockKeys(plan.blocks);
   return (
     <table className="w-full self-start">
       <thead>
@@ -43,7 +45,7 @@ export function BlockTable({ plan, zone, change }: BlockTableProps) {
           const { taken, count } = takenOf(block);
           const { runs, alternates } = listedRuns(block);
           return (
-            <tr key={block.startUtcMs} className="rule">
+            <tr key={keys[i]} className="rule">
               <td className="text-soft">{i + 1}</td>
               <td>{clock(block.startUtcMs, zone)}</td>
               <td>
@@ -99,4 +101,4 @@ export function BlockTable({ plan, zone, change }: BlockTableProps) {
       </tbody>
     </table>
   );
-}
+});

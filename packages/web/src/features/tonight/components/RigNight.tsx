@@ -1,4 +1,5 @@
 import type { NightSky, RigPlan } from '@meridiem/contract';
+import { useDeferredValue, useMemo } from 'react';
 import { useAccount } from '../../../app/session.ts';
 import { Empty } from '../../../ui/states.tsx';
 import { clock, dayAndClock } from '../../../words/format.ts';
@@ -39,6 +40,8 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
   const mayEdit = role === 'coordinator' && isOpen && server.state === 'working' && !playing;
   const replan = useReplan(server, sky, mayEdit);
   const { plan, change } = replan;
+  // A hand that moves on sees the blocks on the axis first; the table follows as soon as the page has time.
+  const listed = useDeferredValue(useMemo(() => ({ plan, change }), [plan, change]));
   const hand: BlockHand | null = mayEdit
     ? {
         move: (block, byMs) => change(movedBlock(plan, block, byMs)),
@@ -109,15 +112,16 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
       <HandList plan={plan} nightDate={sky.nightDate} zone={zone} change={mayEdit ? change : null} />
       {plan.run && <RunLine run={plan.run} zone={zone} />}
       <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
-        {plan.blocks.length > 0 ? (
-          <BlockTable plan={plan} zone={zone} change={mayEdit ? change : null} />
+        {listed.plan.blocks.length > 0 ? (
+          <BlockTable plan={listed.plan} zone={zone} change={mayEdit ? listed.change : null} />
         ) : (
           <Empty title="Nothing can be exposed on this rig in what is left of this night.">
             Everything stays stowed. Each goal’s reason stands beside; this says nothing about whether a project is
             finished.
           </Empty>
         )}
-        <div className={replan.isAhead ? 'opacity-60' : ''}>
+        <div aria-busy={replan.isAhead}>
+          <p className="h-4 text-xs text-soft">{replan.isAhead && 'Reasons of the plan before; the new ones follow'}</p>
           <LeftOutList leftOut={plan.leftOut} zone={zone} />
           <ReserveList reserve={plan.reserve} zone={zone} />
           {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
