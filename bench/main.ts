@@ -3,12 +3,14 @@ import { benchCatalogueSearch } from './catalogue-search.ts';
 import { benchFinder } from './finder.ts';
 import { benchFit } from './fit.ts';
 import { benchNightTables } from './night-tables.ts';
-import { benchOneNight } from './one-night.ts';
+import { benchHalfNight, benchOneNight } from './one-night.ts';
 
 const lines = [
   '| one night, seeds 1 to 10 | time | of the proven bound |',
   '| --- | --- | --- |',
-  ...benchOneNight(40, 100_000),
+  ...benchOneNight(40, 120_000),
+  ...benchOneNight(350, 120_000),
+  ...benchHalfNight(40),
   '',
   '| work | time | against | ratio |',
   '| --- | --- | --- | --- |',

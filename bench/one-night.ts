@@ -1,13 +1,26 @@
 // One night: a plan at once, the application's budget, and a long search, as shares of the proven bound; the simplest greedy beside them.
 import type { NightProblem } from '@meridiem/core';
-import { firstNight, medianOf, nightBound, nightProblem, solveNight, surveyNight } from '@meridiem/core';
+import {
+  firstNight,
+  medianOf,
+  nightBound,
+  nightProblem,
+  openProblem,
+  solveNight,
+  solveOptionsFor,
+  surveyNight,
+  withHands,
+} from '@meridiem/core';
 import { checkNight } from '@meridiem/core/checker';
 import { greedyNight } from './greedy.ts';
 import { nightInstance } from './instances.ts';
 
 const SEEDS = 10;
 /** The bound is worked out beside the plans, not in the application: it may take its time. */
-const BOUND = { stepSec: 30, rounds: 300, branches: 40, branchRounds: 200 };
+const boundEffort = (goals: number) =>
+  goals <= 60
+    ? { stepSec: 30, rounds: 300, branches: 40, branchRounds: 200 }
+    : { stepSec: 60, rounds: 300, branches: 20, branchRounds: 60 };
 
 interface Row {
   readonly what: string;
@@ -41,7 +54,7 @@ export function benchOneNight(goals: number, longIterations: number): string[] {
     });
     const reached = outcomes.reduce((most, { value }) => Math.max(most, value), 0);
     const started = performance.now();
-    const bound = nightBound(problem, { ...BOUND, reached });
+    const bound = nightBound(problem, { ...boundEffort(goals), reached });
     return { outcomes, bound, boundMs: performance.now() - started };
   });
   // The first night warms the machine up.
@@ -54,10 +67,43 @@ export function benchOneNight(goals: number, longIterations: number): string[] {
       const shares = counted.map(({ outcomes, bound }) => (100 * outcomes[r].value) / bound);
       return `| ${goals} goals: ${what} | ${shown(times, 'ms', Math.max(...times))} | ${shown(shares, '%', Math.min(...shares))} |`;
     }),
-    `| ${goals} goals: the bound, at most ${BOUND.branches} branches | ${shown(
+    `| ${goals} goals: the bound, at most ${boundEffort(goals).branches} branches | ${shown(
       counted.map(({ boundMs }) => boundMs),
       'ms',
       Math.max(...counted.map(({ boundMs }) => boundMs)),
     )} | |`,
   ];
+}
+
+/** The rest of a night planned anew at its middle, near to the plan before, as the page does it after a hand change. */
+export function benchHalfNight(goals: number): string[] {
+  const measured = Array.from({ length: SEEDS + 1 }, (_, i) => {
+    const seed = Math.max(1, i);
+    const request = nightInstance({ seed, goals, night: seed * 9 });
+    const survey = surveyNight(request)!;
+    const whole = nightProblem(request, survey);
+    const originUtcMs = survey.table.startUtcMs;
+    const kept = solveNight(whole).placements.map(({ goal, startsSec }) => ({
+      goalId: request.goals[goal].id,
+      startUtcMs: originUtcMs + startsSec[0] * 1000,
+      count: startsSec.length,
+    }));
+    const half = { ...request, fromUtcMs: originUtcMs + whole.lengthSec * 500 };
+    const halfSurvey = surveyNight(half)!;
+    const open = openProblem(half, halfSurvey);
+    const stages = (['first', 'improved'] as const).map((stage) => {
+      const started = performance.now();
+      const again = { ...half, kept: kept.filter(({ startUtcMs }) => startUtcMs >= half.fromUtcMs) };
+      const problem = withHands(open, again, halfSurvey);
+      const { value } = stage === 'first' ? firstNight(problem) : solveNight(problem, solveOptionsFor(again));
+      return { tookMs: performance.now() - started, value };
+    });
+    const long = solveNight(withHands(open, half, halfSurvey), { seed: 1, iterations: 60_000 }).value;
+    return stages.map(({ tookMs, value }) => ({ tookMs, share: long > 0 ? value / long : 1 }));
+  }).slice(1);
+  return (['a plan', 'improved'] as const).map((what, k) => {
+    const times = measured.map((stages) => stages[k].tookMs);
+    const shares = measured.map((stages) => 100 * stages[k].share);
+    return `| ${goals} goals, half a night anew: ${what} | ${medianOf(times).toFixed(0)} ms, worst ${Math.max(...times).toFixed(0)} ms | ${medianOf(shares).toFixed(1)} %, worst ${Math.min(...shares).toFixed(1)} % of a long search |`;
+  });
 }

@@ -70,6 +70,34 @@ test('what fits is an answer to take over', async ({ page }) => {
   await expect(note.getByRole('button', { name: /^\d+ more$/ })).toHaveCount(2);
 });
 
+test('a goal has a limit of its own, which counts at once and is given back', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/projects');
+  await page.getByRole('link', { name: /in six panels/ }).click();
+  await page
+    .getByRole('button', { name: /^Why: .*what will be used/ })
+    .first()
+    .click();
+  const note = page.getByRole('complementary', { name: 'Why' });
+  const limits = note.getByRole('region', { name: /^Limits of this goal/ });
+  await limits.getByRole('button', { name: 'Altitude at least, this goal: change' }).click();
+  await limits.getByRole('textbox').fill('95');
+  await page.keyboard.press('Enter');
+  await expect(limits.getByRole('alert')).toHaveText('95 is outside 0 to 89');
+  await limits.getByRole('textbox').fill('60');
+  await page.keyboard.press('Enter');
+  await expect(limits).toContainText('this goal’s own: give back');
+  await note.getByRole('button', { name: 'Close the note' }).click();
+  await page
+    .getByRole('button', { name: /^Why: .*what will be used/ })
+    .first()
+    .click();
+  await expect(limits.getByRole('button', { name: 'Altitude at least, this goal: change' })).toHaveText('60°');
+  await limits.getByRole('combobox').selectOption({ label: 'Zenith kept clear' });
+  await expect(limits).toContainText('Zenith kept clear');
+  await limits.getByRole('button', { name: 'Give back: Altitude at least, this goal' }).click();
+  await expect(limits).not.toContainText('this goal’s own');
+});
+
 test('the plan is pinned, dragged, stretched, swapped and banned by hand, and given back', async ({ page }) => {
   const rig = await openNight(page);
   const before = await planWords(rig);

@@ -17,7 +17,7 @@ export interface SolveOptions {
 
 export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 8000 };
 /** A plan that stays near to one that was searched for needs less; a hand waits for it. */
-const REPLAN_ITERATIONS = 3000;
+const REPLAN_ITERATIONS = 5000;
 
 /** How hard a night is planned: the same wherever it is planned, so that server and page find the same plan. */
 export const solveOptionsFor = ({ kept }: { readonly kept?: unknown }): SolveOptions =>
@@ -52,7 +52,7 @@ function searched(decoder: Decoder, { seed, iterations }: SolveOptions): Block[]
 
 /** Nights that a search begins with, as unlike as can be: near the plan before where there is one; else along the priced night, finishing projects, and empty. */
 function startsOf(decoder: Decoder): Block[][] {
-  if (decoder.problem.kept) return [quickBlocks(decoder), []];
+  if (decoder.problem.kept) return [quickBlocks(decoder), [], finishingNights(decoder)[0] ?? []];
   const guided = constructedBlocks(decoder);
   const [best = [], second = guided] = finishingNights(decoder);
   return [guided, [], guided, best, second, []];

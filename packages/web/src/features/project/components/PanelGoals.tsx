@@ -240,7 +240,7 @@ function GoalNote({
         title: `${goal.filterLetter}: what will be used`,
         paragraphs: [
           ...(goal.why ? [`Why: ${goal.why}.`] : []),
-          `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${goal.ditherEvery === 0 ? 'dither off' : `dither every ${goal.ditherEvery}`}.`,
+          `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${goal.ditherEvery === 0 ? 'dither off' : `dither every ${goal.ditherEvery}`}.`,
           windows ? `Every limit is met tonight at ${windows}.` : 'Tonight no stretch meets every limit.',
         ],
         more: (
