@@ -7,7 +7,6 @@ import {
   nightProblem,
   openProblem,
   solveNight,
-  solveOptionsFor,
   surveyNight,
   withHands,
 } from '@meridiem/core';
@@ -15,6 +14,7 @@ import { checkNight } from '@meridiem/core/checker';
 import { greedyNight } from './greedy.ts';
 import { nightInstance } from './instances.ts';
 
+/** Nights of the instance family that the goals are set for. */
 const SEEDS = 10;
 /** The bound is worked out beside the plans, not in the application: it may take its time. */
 const boundEffort = (goals: number) =>
@@ -27,18 +27,24 @@ interface Row {
   readonly plan: (problem: NightProblem) => Parameters<typeof checkNight>[1];
 }
 
+const FIRST: Row = { what: 'first plan', plan: (problem) => firstNight(problem).placements };
+const USUAL: Row = { what: 'the application’s budget', plan: (problem) => solveNight(problem).placements };
+const GREEDY: Row = { what: 'the simplest greedy', plan: greedyNight };
+
 /** @param longIterations of the long search: about 3 s for 40 goals */
 export function benchOneNight(goals: number, longIterations: number): string[] {
-  const rows: Row[] = [
-    { what: 'first plan', plan: (problem) => firstNight(problem).placements },
-    { what: 'the application’s budget', plan: (problem) => solveNight(problem).placements },
-    {
-      what: `${longIterations} iterations`,
-      plan: (problem) => solveNight(problem, { seed: 1, iterations: longIterations }).placements,
-    },
-    { what: 'the simplest greedy', plan: greedyNight },
-  ];
-  const problems = Array.from({ length: SEEDS + 1 }, (_, seed) => {
+  const long: Row = {
+    what: `${longIterations} iterations`,
+    plan: (problem) => solveNight(problem, { seed: 1, iterations: longIterations }).placements,
+  };
+  return rowsOf(goals, SEEDS, [FIRST, USUAL, long, GREEDY]);
+}
+
+/** The application's budget on more nights, for its worst time. */
+export const benchThirtyNights = (goals: number): string[] => rowsOf(goals, 30, [USUAL, GREEDY]);
+
+function rowsOf(goals: number, seeds: number, rows: readonly Row[]): string[] {
+  const problems = Array.from({ length: seeds + 1 }, (_, seed) => {
     const request = nightInstance({ seed: Math.max(1, seed), goals, night: Math.max(1, seed) * 9 });
     return nightProblem(request, surveyNight(request)!);
   });
@@ -65,9 +71,9 @@ export function benchOneNight(goals: number, longIterations: number): string[] {
     ...rows.map(({ what }, r) => {
       const times = counted.map(({ outcomes }) => outcomes[r].tookMs);
       const shares = counted.map(({ outcomes, bound }) => (100 * outcomes[r].value) / bound);
-      return `| ${goals} goals: ${what} | ${shown(times, 'ms', Math.max(...times))} | ${shown(shares, '%', Math.min(...shares))} |`;
+      return `| ${goals} goals, ${seeds} nights: ${what} | ${shown(times, 'ms', Math.max(...times))} | ${shown(shares, '%', Math.min(...shares))} |`;
     }),
-    `| ${goals} goals: the bound, at most ${boundEffort(goals).branches} branches | ${shown(
+    `| ${goals} goals, ${seeds} nights: the bound, at most ${boundEffort(goals).branches} branches | ${shown(
       counted.map(({ boundMs }) => boundMs),
       'ms',
       Math.max(...counted.map(({ boundMs }) => boundMs)),
@@ -95,7 +101,7 @@ export function benchHalfNight(goals: number): string[] {
       const started = performance.now();
       const again = { ...half, kept: kept.filter(({ startUtcMs }) => startUtcMs >= half.fromUtcMs) };
       const problem = withHands(open, again, halfSurvey);
-      const { value } = stage === 'first' ? firstNight(problem) : solveNight(problem, solveOptionsFor(again));
+      const { value } = stage === 'first' ? firstNight(problem) : solveNight(problem);
       return { tookMs: performance.now() - started, value };
     });
     const long = solveNight(withHands(open, half, halfSurvey), { seed: 1, iterations: 60_000 }).value;

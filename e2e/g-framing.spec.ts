@@ -170,6 +170,17 @@ test('a published picture is placed by two stars, and the frame follows it', asy
   await room
     .getByLabel('A published picture')
     .setInputFiles({ name: 'sword.png', mimeType: 'image/png', buffer: picture });
+  // Its own plate solution places it without any star; one of another frame is refused.
+  const cards = (side: number): string =>
+    [`CRVAL1  = ${raDeg}`, `CRVAL2  = ${decDeg}`, `CRPIX1  = ${side / 2}`, `CRPIX2  = ${side / 2}`, `CDELT1  = ${-widthDeg / side}`, `CDELT2  = ${widthDeg / side}`, `IMAGEW  = ${side}`, `IMAGEH  = ${side}`].join('\n'); // prettier-ignore
+  const solution = room.getByLabel('Or its plate solution, as FITS cards');
+  const given = (name: string, words: string) => ({ name, mimeType: 'text/plain', buffer: Buffer.from(words) });
+  await solution.setInputFiles(given('other.wcs', cards(900).replace('IMAGEH  = 900', 'IMAGEH  = 300')));
+  await expect(room.getByRole('alert')).toContainText('other.wcs: These cards belong to a frame of 900 × 300 pixels');
+  const size = await room.getByRole('img', { name: 'sword.png' }).evaluate((img: HTMLImageElement) => [img.naturalWidth, img.naturalHeight]); // prettier-ignore
+  await solution.setInputFiles(given('sword.wcs', cards(900).replace('IMAGEH  = 900', `IMAGEH  = ${(900 * size[1]) / size[0]}`))); // prettier-ignore
+  await expect(room.getByRole('status')).toContainText('at 0.0°');
+  await room.getByRole('button', { name: 'Place it anew' }).click();
   const around = await (await page.request.get(urlOf(`/api/catalogue/around?raDeg=${raDeg}&decDeg=${decDeg}&radiusDeg=2`))).json(); // prettier-ignore
   const [first] = around.stars as [number, number, number][];
   const second = around.stars.find(([ra, dec]: [number, number]) => Math.hypot(ra - first[0], dec - first[1]) > 1);

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { angleBetweenDeg, unitVector } from '../sky/frame-of-date.ts';
-import { readFramingText, writePanels, writeRegion, writeWcsHeader } from './framing-text.ts';
+import { placedByCards, readFramingText, writePanels, writeRegion, writeWcsHeader } from './framing-text.ts';
 
 const sensor = {
   centre: { raDeg: 359.9, decDeg: -72.25 },
@@ -24,6 +24,31 @@ describe('framing as text', () => {
       .map((card) => card.trim())
       .join('\n');
     expect(readFramingText(pasted, other)).toEqual(read);
+  });
+
+  it('places a picture by its own cards, also one that was made smaller since', () => {
+    const header = writeWcsHeader(sensor, 'six');
+    for (const shrunk of [1, 0.5, 0.25]) {
+      const picture = { widthPx: 1600 * shrunk, heightPx: Math.round(1201 * shrunk) };
+      const placed = placedByCards(header, picture);
+      expect(placed).toMatchObject(picture);
+      expect(placed.scaleArcsecPerPx).toBeCloseTo(1.7 / shrunk, 6);
+      expect(placed.positionAngleDeg).toBeCloseTo(123.4, 6);
+      expect(angleBetweenDeg(unitVector(placed.centre), unitVector(sensor.centre)) * 3600).toBeLessThan(0.001);
+    }
+  });
+
+  it('reads the head of a whole file, whatever its data', () => {
+    const file = `${writeWcsHeader(sensor, 'six')}\u0001\n\u0002 data \nCRVAL1  = 7`;
+    expect(placedByCards(file, sensor).positionAngleDeg).toBeCloseTo(123.4, 6);
+  });
+
+  it('says what is wrong with cards that belong to no such picture', () => {
+    const header = writeWcsHeader(sensor, 'six');
+    expect(() => placedByCards(header, { widthPx: 1000, heightPx: 1000 })).toThrow(/1600 × 1201 pixels.*another shape/);
+    const cards = 'CRVAL1  = 10\nCRVAL2  = -20\nCRPIX1  = 5.5\nCRPIX2  = 5.5\nCDELT1  = 0.001\nCDELT2  = 0.001';
+    expect(() => placedByCards(cards, other)).toThrow(/mirror/);
+    expect(() => placedByCards('CRVAL1  = 10', other)).toThrow(/whole solution/);
   });
 
   it('reads cards with CDELT and CROTA2 that don’t say how large the frame is', () => {

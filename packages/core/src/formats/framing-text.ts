@@ -4,6 +4,7 @@ import type { SensorOnSky } from '../framing/sensor.ts';
 import type { SkyPosition } from '../sky/site.ts';
 import { toRad, wrap360 } from '../units.ts';
 import { cardOf, readFitsHeaders } from './fits-header.ts';
+import type { HeaderWcs } from './header-wcs.ts';
 import { wcsOf } from './header-wcs.ts';
 import { readCsv, writeCsv } from './ledger-table.ts';
 
@@ -141,24 +142,61 @@ function placeOf(raDeg: number, decDeg: number): SkyPosition {
   return { raDeg: wrap360(raDeg), decDeg };
 }
 
-function readCards(pasted: string, sensor: { readonly widthPx: number; readonly heightPx: number }): FramingText {
+function readCards(given: string, sensor: { readonly widthPx: number; readonly heightPx: number }): FramingText {
+  const { wcs } = solutionOf(given, sensor);
+  return { kind: 'frame', centre: wcs.centre, positionAngleDeg: wcs.positionAngleDeg };
+}
+
+/** Where a picture lies that comes with world-coordinate cards of its own; one that was made smaller since is stretched back.
+ * @throws FRAMING_UNREADABLE where the cards make no solution, one seen in a mirror, or one of another shape */
+export function placedByCards(
+  given: string,
+  picture: { readonly widthPx: number; readonly heightPx: number },
+): SensorOnSky {
+  const { wcs, widthPx, heightPx } = solutionOf(given, picture);
+  if (wcs.isMirrored)
+    throw new CoreError(
+      'FRAMING_UNREADABLE',
+      'These cards belong to a picture seen in a mirror: turn it over first',
+      {},
+    );
+  const shrunk = widthPx / picture.widthPx;
+  if (Math.abs(heightPx / picture.heightPx - shrunk) > 0.01 * shrunk)
+    throw new CoreError(
+      'FRAMING_UNREADABLE',
+      `These cards belong to a frame of ${widthPx} × ${heightPx} pixels; the picture, ${picture.widthPx} × ${picture.heightPx}, has another shape`,
+      {},
+    );
+  const { centre, positionAngleDeg, scaleArcsecPerPx } = wcs;
+  const { widthPx: width, heightPx: height } = picture;
+  return { centre, positionAngleDeg, scaleArcsecPerPx: scaleArcsecPerPx * shrunk, widthPx: width, heightPx: height };
+}
+
+/** The solution that cards make, with the sides of the frame they belong to: as given where the cards don't say. */
+function solutionOf(
+  given: string,
+  sides: { readonly widthPx: number; readonly heightPx: number },
+): { wcs: HeaderWcs; widthPx: number; heightPx: number } {
   // Cards pasted from an editor stand on lines; in a file they follow one another.
-  const lines = /\n/.test(pasted) ? pasted.split(/\r?\n/) : (pasted.match(/.{1,80}/g) ?? []);
+  const head = given.slice(0, CARD + 1).includes('\n') ? given : given.split(/END {20,}/)[0];
+  const lines = /\n/.test(head) ? head.split(/\r?\n/) : (head.match(/.{1,80}/g) ?? []);
   const cards = lines.filter((line) => !/^(SIMPLE|END\b)/.test(line)).map((line) => line.slice(0, CARD));
   const bytes = new TextEncoder().encode(asBlocks([value('SIMPLE', 'T'), ...cards, 'END']));
   const read = readFitsHeaders(bytes).units[0]?.cards ?? [];
-  const side = (keyword: string, usual: number): number => {
-    const found = cardOf(read, keyword)?.value;
-    return typeof found === 'number' && found > 0 ? found : usual;
+  const side = (keywords: readonly string[], usual: number): number => {
+    const found = keywords.map((keyword) => cardOf(read, keyword)?.value);
+    return found.find((size): size is number => typeof size === 'number' && size > 0) ?? usual;
   };
-  const wcs = wcsOf(read, side('IMAGEW', sensor.widthPx), side('IMAGEH', sensor.heightPx));
+  const widthPx = side(['IMAGEW', 'NAXIS1'], sides.widthPx);
+  const heightPx = side(['IMAGEH', 'NAXIS2'], sides.heightPx);
+  const wcs = wcsOf(read, widthPx, heightPx);
   if (!wcs)
     throw new CoreError(
       'FRAMING_UNREADABLE',
       'The cards don’t make a whole solution: CRVAL, CRPIX, and CD or CDELT are needed',
       {},
     );
-  return { kind: 'frame', centre: wcs.centre, positionAngleDeg: wcs.positionAngleDeg };
+  return { wcs, widthPx, heightPx };
 }
 
 function readPanels(table: string): ListedPanel[] {

@@ -16,9 +16,9 @@ export function putIn(
   runs: readonly PutIn[],
   isProtected: (goal: number) => boolean,
 ): Block[] {
-  let blocks: Block[] = timed.map(({ goal, placed, earliestSec }) => ({ goal, count: placed, earliestSec }));
-  const lastFirst = [...runs].sort((a, b) => b.atSec - a.atSec);
-  for (const run of lastFirst) blocks = putOneIn(decoder, timed, blocks, run, isProtected);
+  const blocks: Block[] = timed.map(({ goal, placed, earliestSec }) => ({ goal, count: placed, earliestSec }));
+  const lastFirst = runs.length > 1 ? [...runs].sort((a, b) => b.atSec - a.atSec) : runs;
+  for (const run of lastFirst) putOneIn(decoder, timed, blocks, run, isProtected);
   return blocks;
 }
 
@@ -26,30 +26,31 @@ export function putIn(
 function putOneIn(
   decoder: Decoder,
   timed: readonly TimedBlock[],
-  blocks: readonly Block[],
+  blocks: Block[],
   { goal, count, atSec }: PutIn,
   isProtected: (goal: number) => boolean,
-): Block[] {
+): void {
   const { goals } = decoder;
   let at = timed.findIndex(({ endSec }) => endSec > atSec);
   const added = { goal, count, earliestSec: 0 };
-  if (at < 0 || at >= blocks.length) return [...blocks, added];
+  if (at < 0 || at >= blocks.length) {
+    blocks.push(added);
+    return;
+  }
   const host = timed[at];
-  const next = blocks.map((block) => ({ ...block }));
   const before = Math.floor((atSec - host.startSec) / goals[host.goal].cycleSec);
-  if (before > 0 && before < host.placed && next[at].goal === host.goal) {
-    next.splice(
+  if (before > 0 && before < host.placed && blocks[at].goal === host.goal) {
+    blocks.splice(
       at,
       1,
-      { ...next[at], count: before },
-      { ...next[at], count: Math.max(1, next[at].count - before), earliestSec: 0 },
+      { ...blocks[at], count: before },
+      { ...blocks[at], count: Math.max(1, blocks[at].count - before), earliestSec: 0 },
     );
     at += 1;
   } else if (before >= host.placed) at += 1;
   const changes = decoder.changeSec(host.goal, goal) + decoder.changeSec(goal, host.goal);
-  next.splice(at, 0, added);
-  eat(decoder, next, at + 1, count * goals[goal].cycleSec + changes, isProtected);
-  return next;
+  blocks.splice(at, 0, added);
+  eat(decoder, blocks, at + 1, count * goals[goal].cycleSec + changes, isProtected);
 }
 
 /** Takes exposures away from a place on, until as many seconds are free. */

@@ -15,13 +15,8 @@ export interface SolveOptions {
   readonly iterations: number;
 }
 
-export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 8000 };
-/** A plan that stays near to one that was searched for needs less; a hand waits for it. */
-const REPLAN_ITERATIONS = 5000;
-
 /** How hard a night is planned: the same wherever it is planned, so that server and page find the same plan. */
-export const solveOptionsFor = ({ kept }: { readonly kept?: unknown }): SolveOptions =>
-  kept ? { ...DEFAULT_SOLVE_OPTIONS, iterations: REPLAN_ITERATIONS } : DEFAULT_SOLVE_OPTIONS;
+export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 3800 };
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */

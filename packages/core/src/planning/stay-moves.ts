@@ -112,49 +112,53 @@ export function withStay(decoder: Decoder, blocks: readonly Block[], stays: Even
 /** Stays that raise a panel's filters together. */
 export class EvenStays {
   readonly panels: readonly number[];
-  readonly #decoder: Decoder;
   /** Per panel its movable goals with what each has and wants. */
-  readonly #goals: ReadonlyMap<
-    number,
-    readonly { readonly goal: number; readonly done: number; readonly wanted: number }[]
-  >;
+  readonly #goals: ReadonlyMap<number, readonly EvenMember[]>;
 
-  constructor(decoder: Decoder, movable: readonly number[]) {
-    this.#decoder = decoder;
-    const known = new Map(
-      decoder.problem.balances.flatMap(({ members }) => members.map((member) => [member.goal, member])),
-    );
-    const goals = new Map<number, { goal: number; done: number; wanted: number }[]>();
+  constructor({ problem, goals }: Decoder, movable: readonly number[]) {
+    const known = new Map(problem.balances.flatMap(({ members }) => members.map((member) => [member.goal, member])));
+    const ofPanel = new Map<number, EvenMember[]>();
     for (const goal of movable) {
-      const { panel, count } = decoder.goals[goal];
+      const { panel, count, cycleSec } = goals[goal];
       const { done, wanted } = known.get(goal) ?? { done: 0, wanted: count };
-      goals.set(panel, [...(goals.get(panel) ?? []), { goal, done, wanted }]);
+      ofPanel.set(panel, [...(ofPanel.get(panel) ?? []), { goal, done, wanted, count, cycleSec }]);
     }
-    this.#goals = goals;
-    this.panels = [...goals.keys()];
+    this.#goals = ofPanel;
+    this.panels = [...ofPanel.keys()];
   }
 
   /** Blocks of about a length whose goals end at one fraction, as far as each has exposures left. */
   filled(panel: number, lengthSec: number, random: Random): Block[] {
     const own = this.#goals.get(panel)!;
-    const countsAt = (level: number): number[] =>
-      own.map(({ goal, done, wanted }) =>
-        Math.min(this.#decoder.goals[goal].count, Math.max(0, Math.round(level * wanted - done))),
-      );
-    const secondsOf = (counts: readonly number[]): number =>
-      counts.reduce((sum, count, i) => sum + count * this.#decoder.goals[own[i].goal].cycleSec, 0);
     let [low, high] = [0, 1];
     for (let round = 0; round < LEVEL_ROUNDS; round++) {
       const level = (low + high) / 2;
-      if (secondsOf(countsAt(level)) <= lengthSec) low = level;
+      let sec = 0;
+      for (let i = 0; i < own.length; i++) sec += countAt(own[i], level) * own[i].cycleSec;
+      if (sec <= lengthSec) low = level;
       else high = level;
     }
-    const blocks = countsAt(low).flatMap((count, i): Block[] =>
-      count > 0 ? [{ goal: own[i].goal, count, earliestSec: 0 }] : [],
-    );
-    const turn = blocks.length > 1 ? pickBelow(random, blocks.length) : 0;
-    const turned = [...blocks.slice(turn), ...blocks.slice(0, turn)];
-    return random() < 0.5 ? turned.reverse() : turned;
+    const blocks: Block[] = [];
+    const turn = own.length > 1 ? pickBelow(random, own.length) : 0;
+    for (let i = 0; i < own.length; i++) {
+      const member = own[(i + turn) % own.length];
+      const count = countAt(member, low);
+      if (count > 0) blocks.push({ goal: member.goal, count, earliestSec: 0 });
+    }
+    return random() < 0.5 ? blocks.reverse() : blocks;
   }
 }
+
+interface EvenMember {
+  readonly goal: number;
+  readonly done: number;
+  readonly wanted: number;
+  readonly count: number;
+  readonly cycleSec: number;
+}
+
+/** Exposures that bring a goal to a fraction. */
+const countAt = ({ done, wanted, count }: EvenMember, level: number): number =>
+  Math.min(count, Math.max(0, Math.round(level * wanted - done)));
+
 const LEVEL_ROUNDS = 9;

@@ -1,7 +1,7 @@
 // Publishing a version of a night's plan: frozen, attributable, and told to the members whose hours it moves.
 import { DateTime } from 'luxon';
 import type { NightPlan, ObservingNight } from '@meridiem/core';
-import { solveOptionsFor } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
@@ -43,7 +43,7 @@ export async function publishVersion(
     nightDate: night.nightDate,
     personId: viewer.personId,
     problemHash,
-    ...solveOptionsFor(surveyed.request),
+    ...DEFAULT_SOLVE_OPTIONS,
     plan,
     reason,
   });

@@ -1,7 +1,7 @@
 // A rig's night as a planning request, and the plans that come of it: the working one, the one without hand changes; each problem solved once.
 import type { NightSky, Observatory, Rig } from '@meridiem/contract';
 import type { NightPlan, NightRequest, ObservingNight, Outlook, ReserveGoal } from '@meridiem/core';
-import { MINUTE_MS, solveOptionsFor } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS } from '@meridiem/core';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { OutlookJob, PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
@@ -57,7 +57,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
   }
 
   const planOf = (request: NightRequest): Promise<PlanResult> =>
-    once(kept, hashOf(request), () => planWorker.plan({ request, options: solveOptionsFor(request) }));
+    once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
 
   /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
   async function openFrom(

@@ -11,16 +11,7 @@ import type {
   NightWish,
   SolvedNight,
 } from '@meridiem/core';
-import {
-  barePlanOf,
-  explainMoment,
-  firstNight,
-  openProblem,
-  solveNight,
-  solveOptionsFor,
-  surveyNight,
-  withHands,
-} from '@meridiem/core';
+import { barePlanOf, explainMoment, firstNight, openProblem, solveNight, surveyNight, withHands } from '@meridiem/core';
 
 export interface PlannerSetting {
   readonly kind: 'setting';
@@ -91,7 +82,7 @@ function replan({ turn, wishes, kept }: PlannerChange): void {
   const request: NightRequest = { ...setting.request, wishes, kept };
   const problem = withHands(open, request, survey);
   for (const stage of ['first', 'improved'] as const) {
-    const solution = stage === 'first' ? firstNight(problem) : solveNight(problem, solveOptionsFor(request));
+    const solution = stage === 'first' ? firstNight(problem) : solveNight(problem);
     const plan = barePlanOf({ request, survey, problem, solution });
     const flips = request.rig.mountKind === 'german_equatorial';
     const blocks = shownBlocks({ site: request.site, flips, sky, names, plan, taken: [] });
@@ -107,13 +98,12 @@ function solvedNight(): SolvedNight | null {
   const { request } = setting;
   const problem = withHands(open, request, survey);
   firstNight(problem);
-  return { request, survey, problem, solution: solveNight(problem, solveOptionsFor(request)) };
+  return { request, survey, problem, solution: solveNight(problem) };
 }
 
 function explain({ goalId, utcMs }: PlannerQuestion): void {
   solved ??= solvedNight();
   if (!setting || !solved) return;
   const goal = solved.request.goals.findIndex(({ id }) => id === goalId);
-  if (goal >= 0)
-    reply({ kind: 'why', goalId, utcMs, reason: explainMoment(solved, goal, utcMs, solveOptionsFor({ kept: true })) });
+  if (goal >= 0) reply({ kind: 'why', goalId, utcMs, reason: explainMoment(solved, goal, utcMs) });
 }

@@ -16,8 +16,6 @@ const SETTLE_MS = 400;
 export interface Replan {
   /** The plan to show: the server's, or the page's own while it is ahead. */
   readonly plan: RigPlan;
-  /** Whether hands may change it. */
-  readonly isOpen: boolean;
   readonly isAhead: boolean;
   readonly change: (step: HandStep) => void;
   readonly ask: (goalId: string, utcMs: number) => void;
@@ -151,5 +149,5 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
       (planning?.names ?? []).map((name) => ({ id: name.goalId, words: `${name.panelName}, ${name.filterLetter}` })),
     [planning],
   );
-  return { plan, isOpen: mayEdit && planning !== undefined, isAhead, change, ask, answer, goals };
+  return { plan, isAhead, change, ask, answer, goals };
 }

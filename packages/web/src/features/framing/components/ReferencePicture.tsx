@@ -1,5 +1,5 @@
 import type { PixelPlace, SensorOnSky, SkyPosition, StarPair } from '@meridiem/core';
-import { formatDeclination, formatRightAscension, placedPicture } from '@meridiem/core';
+import { formatDeclination, formatRightAscension, placedByCards, placedPicture } from '@meridiem/core';
 import { useState } from 'react';
 import { degrees } from '../../../words/format.ts';
 import type { Composition } from '../view-model.ts';
@@ -26,7 +26,7 @@ interface Opened {
   readonly heightPx: number;
 }
 
-/** A published picture to go by: placed on the sky by two stars that are recognised in it. It stays on this device. */
+/** A published picture to go by: placed on the sky by its own plate solution, or by two stars that are recognised in it. It stays on this device. */
 export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferencePictureProps) {
   const [opened, setOpened] = useState<Opened | null>(null);
   const [seen, setSeen] = useState<readonly PixelPlace[]>([]);
@@ -66,6 +66,18 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
       if (sensor) onLay({ address: picture.address, sensor, strength: 0.6 });
       else setProblem('That was one star twice: choose two that stand apart');
     });
+  };
+  const placeByCards = async (picture: Opened, file: File | undefined): Promise<void> => {
+    if (!file) return;
+    setProblem(null);
+    onPickStar(null);
+    try {
+      // A header is ASCII; of a whole FITS file its head is enough.
+      const cards = await file.slice(0, MOST_CARDS_BYTES).text();
+      onLay({ address: picture.address, sensor: placedByCards(cards, picture), strength: 0.6 });
+    } catch (error) {
+      setProblem(`${file.name}: ${error instanceof Error ? error.message : 'can’t be read'}`);
+    }
   };
   const step = STEPS[Math.min(3, 2 * pairs.length + (seen.length > pairs.length ? 1 : 0))];
   return (
@@ -113,6 +125,15 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
           <button type="button" className="act mt-2" onClick={begin}>
             Begin again
           </button>
+          <label className="mt-3 block">
+            Or its plate solution, as FITS cards
+            <input
+              type="file"
+              accept=".wcs,.txt,.hdr,.fits,.fit,text/plain"
+              className="mt-1 block w-full"
+              onChange={({ target }) => void placeByCards(opened, target.files?.[0])}
+            />
+          </label>
         </>
       )}
       {laid && (
@@ -150,6 +171,8 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
     </section>
   );
 }
+
+const MOST_CARDS_BYTES = 200 * 1024;
 
 const STEPS = [
   'Click a star in the picture.',
