@@ -183,6 +183,8 @@ test('a plan is published, frozen, changed with a reason, compared; the member i
   const [{ email }] = await queryStack<{ email: string }>(
     `SELECT p.email FROM notices n JOIN people p ON p.id = n.person_id ORDER BY n.id DESC LIMIT 1`,
   );
+  // Away from the page first: an answer still on its way would set the cookie again.
+  await page.goto('about:blank');
   await page.context().clearCookies();
   await page.goto(urlOf('/'));
   await page.getByLabel('Address').fill(email);

@@ -125,7 +125,7 @@ const CONTENT_SECURITY = {
   'default-src': ["'none'"],
   'script-src': ["'self'"],
   'style-src': ["'self'", "'unsafe-inline'"],
-  'img-src': ["'self'", 'data:'],
+  'img-src': ["'self'", 'data:', 'blob:'],
   'font-src': ["'self'"],
   'connect-src': ["'self'"],
   'worker-src': ["'self'"],

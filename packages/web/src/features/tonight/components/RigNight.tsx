@@ -121,7 +121,9 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
           </Empty>
         )}
         <div aria-busy={replan.isAhead}>
-          <p className="h-4 text-xs text-soft">{replan.isAhead && 'Reasons of the plan before; the new ones follow'}</p>
+          <p className="no-print h-4 text-xs text-soft">
+            {replan.isAhead && 'Reasons of the plan before; the new ones follow'}
+          </p>
           <LeftOutList leftOut={plan.leftOut} zone={zone} />
           <ReserveList reserve={plan.reserve} zone={zone} />
           {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
