@@ -16,7 +16,7 @@ export interface SolveOptions {
 }
 
 /** How hard a night is planned: the same wherever it is planned, so that server and page find the same plan. */
-export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 3800 };
+export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 3300 };
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */
