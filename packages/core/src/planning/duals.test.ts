@@ -48,9 +48,9 @@ describe(`the bound on ${CASES} small nights`, () => {
     }
   });
 
-  it('reaches 97 % of the optimum or more in all but a few, and 95 % in every one', () => {
+  it('leaves the optimum reached by the plan in 97 % of them or more, and to 95 % in every one', () => {
     const shares = cases.map(({ problem, optimum }) => (optimum === 0 ? 1 : solveNight(problem).value / optimum));
-    expect(shares.filter((share) => share < 0.97).length).toBeLessThan(CASES * 0.03);
+    expect(shares.filter((share) => share < 1 - 1e-9).length).toBeLessThanOrEqual(CASES * 0.03);
     expect(Math.min(...shares)).toBeGreaterThanOrEqual(0.95);
   });
 

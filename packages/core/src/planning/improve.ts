@@ -6,6 +6,7 @@ import { finishableProjects, finished, servedInTime } from './place-in-time.ts';
 import { EvenStays, slotsFilled, wholeMoved, withStay } from './stay-moves.ts';
 
 export interface ImproveOptions {
+  /** Moves of a night of usual length. */
   readonly iterations: number;
   readonly random: Random;
   /** Share of the first temperature to begin with: 1 for a night from scratch, less for one that is good already. */
@@ -15,6 +16,13 @@ export interface ImproveOptions {
 /** Temperatures as shares of the value of a good hour. */
 const HOT = 0.06;
 const COLD = 0.002;
+
+/** After so many moves the search goes back to the best night met. */
+const PATIENCE = 1500;
+
+/** What a move costs in a night of some blocks: a night in many pieces takes longer to price, so it gets fewer moves of the same budget. */
+const moveEffort = (blocks: number): number => 8 + blocks;
+const USUAL_BLOCKS = 16;
 
 /** The best block list met on the way, never worse than the one given. */
 export function improvedBlocks(
@@ -31,15 +39,17 @@ export function improvedBlocks(
   const finishable = finishableProjects(decoder);
   let best = { blocks: start, value };
   const scale = Math.max(1e-9, value) / Math.max(1, decoder.problem.lengthSec / 3600);
-  for (let i = 0; i < iterations; i++) {
-    const temperature = scale * HOT * warmth * (COLD / (HOT * warmth)) ** (i / iterations);
+  const effort = iterations * moveEffort(USUAL_BLOCKS);
+  let moves = 0;
+  for (let spent = 0; spent < effort; spent += moveEffort(current.length)) {
+    const temperature = scale * HOT * warmth * (COLD / (HOT * warmth)) ** (spent / effort);
     const candidate = candidateOf({ decoder, current, movable, bundles, stays, finishable }, random);
     const candidateValue = decoder.valueOf(candidate);
     if (candidateValue >= value || random() < Math.exp((candidateValue - value) / temperature)) {
       [current, value] = [decoder.timed(candidate), candidateValue];
       if (value > best.value + 1e-12) best = { blocks: current, value };
     }
-    if (i % 1500 === 1499 && value < best.value) {
+    if (++moves % PATIENCE === 0 && value < best.value) {
       value = decoder.valueOf(best.blocks);
       current = decoder.timed(best.blocks);
     }

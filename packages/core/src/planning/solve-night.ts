@@ -11,7 +11,7 @@ import type { NightProblem, NightSolution } from './problem.ts';
 
 export interface SolveOptions {
   readonly seed: number;
-  /** Budget of the search; the clock has no say, so equal input gives an equal plan. */
+  /** Budget of the search, in moves of a night of usual length; the clock has no say, so equal input gives an equal plan. */
   readonly iterations: number;
 }
 
