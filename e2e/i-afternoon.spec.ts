@@ -183,10 +183,13 @@ test('a plan is published, frozen, changed with a reason, compared; the member i
   const [{ email }] = await queryStack<{ email: string }>(
     `SELECT p.email FROM notices n JOIN people p ON p.id = n.person_id ORDER BY n.id DESC LIMIT 1`,
   );
-  // Away from the page first: an answer still on its way would set the cookie again.
-  await page.goto('about:blank');
-  await page.context().clearCookies();
-  await page.goto(urlOf('/'));
+  // An answer still on its way may set the cookie again: signed out is who is asked to sign in.
+  await expect(async () => {
+    await page.goto('about:blank');
+    await page.context().clearCookies();
+    await page.goto(urlOf('/'));
+    await expect(page.getByLabel('Address')).toBeVisible({ timeout: 4000 });
+  }).toPass();
   await page.getByLabel('Address').fill(email);
   await page.getByLabel('Password').fill('southern-lights');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
