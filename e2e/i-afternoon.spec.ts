@@ -19,6 +19,15 @@ async function openNight(page: Page, path = NIGHT): Promise<Locator> {
   return rig;
 }
 
+/** Opens the note of the page's first goal. */
+async function noteOfGoal(page: Page): Promise<Locator> {
+  await page
+    .getByRole('button', { name: /^Why: .*what will be used/ })
+    .first()
+    .click();
+  return page.getByRole('complementary', { name: 'Why' });
+}
+
 test('goals are set on six panels from a set in a handful of steps', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in six panels/ }).click();
@@ -60,11 +69,7 @@ test('a limit shows what it costs, before and while it is typed', async ({ page 
 test('what fits is an answer to take over', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in six panels/ }).click();
-  await page
-    .getByRole('button', { name: /^Why: .*what will be used/ })
-    .first()
-    .click();
-  const note = page.getByRole('complementary', { name: 'Why' });
+  const note = await noteOfGoal(page);
   await expect(note).toContainText(/in\s+nights \d+ more, of \d+\.\d usable hours/);
   await note.getByLabel('Nights to look ahead').fill('3');
   await expect(note.getByRole('button', { name: /^\d+ more$/ })).toHaveCount(2);
@@ -73,11 +78,7 @@ test('what fits is an answer to take over', async ({ page }) => {
 test('a goal has a limit of its own, which counts at once and is given back', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in six panels/ }).click();
-  await page
-    .getByRole('button', { name: /^Why: .*what will be used/ })
-    .first()
-    .click();
-  const note = page.getByRole('complementary', { name: 'Why' });
+  const note = await noteOfGoal(page);
   const limits = note.getByRole('region', { name: /^Limits of this goal/ });
   await limits.getByRole('button', { name: 'Altitude at least, this goal: change' }).click();
   await limits.getByRole('textbox').fill('95');
@@ -87,10 +88,7 @@ test('a goal has a limit of its own, which counts at once and is given back', as
   await page.keyboard.press('Enter');
   await expect(limits).toContainText('this goal’s own: give back');
   await note.getByRole('button', { name: 'Close the note' }).click();
-  await page
-    .getByRole('button', { name: /^Why: .*what will be used/ })
-    .first()
-    .click();
+  await noteOfGoal(page);
   await expect(limits.getByRole('button', { name: 'Altitude at least, this goal: change' })).toHaveText('60°');
   await limits.getByRole('combobox').selectOption({ label: 'Zenith kept clear' });
   await expect(limits).toContainText('Zenith kept clear');

@@ -62,14 +62,14 @@ export function finishingNights(decoder: Decoder, { terms } = firstDuals(decoder
 }
 
 /** Open goals of each project that could be finished, those first that pay most for their time. */
-function projectsByPay({ goals, projectBonus, ...problem }: NightProblem): number[][] {
+function projectsByPay(problem: NightProblem): number[][] {
+  const { goals, projectBonus } = problem;
   return projectBonus
     .map((bonus, project) => {
       const own = goals.flatMap((goal, g) => (goal.project === project && goal.count > 0 ? [g] : []));
       return { own, perSec: bonus / own.reduce((sum, g) => sum + goals[g].count * goals[g].cycleSec, 0) };
     })
-    .filter(({ own, perSec }) => own.length > 0 && perSec > 0)
-    .filter(({ own }) => couldAllBeFinished({ goals, projectBonus, ...problem }, own))
+    .filter(({ own, perSec }) => own.length > 0 && perSec > 0 && couldAllBeFinished(problem, own))
     .sort((a, b) => b.perSec - a.perSec)
     .map(({ own }) => own);
 }
