@@ -212,9 +212,32 @@ test('after the cut-off hour a change needs a reason', async ({ page }) => {
 });
 
 test('the night prints on one page', async ({ page }) => {
-  await openNight(page, '/nights/2026-10-16');
-  const printed = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
-  expect(printed.match(/\/Type\s*\/Page[^s]/g)).toHaveLength(1);
+  const rig = await openNight(page, '/nights/2026-10-16');
+  const sheets = async (): Promise<number> => {
+    const printed = (await page.pdf({ preferCSSPageSize: true })).toString('latin1');
+    return printed.match(/\/Type\s*\/Page[^s]/g)?.length ?? 0;
+  };
+  expect(await sheets()).toBe(1);
+  // A night with many more changes is printed smaller; one past reading takes more sheets.
+  const fill = (times: number): Promise<void> =>
+    rig
+      .getByRole('row')
+      .last()
+      .evaluate((row, count) => {
+        for (let i = 0; i < count; i++) row.after(row.cloneNode(true));
+      }, times);
+  await fill(12);
+  expect(await sheets()).toBe(1);
+  await fill(60);
+  expect(await sheets()).toBeGreaterThan(1);
+  // What is dark on the screen is dark on white on paper.
+  await page.evaluate(() => {
+    document.documentElement.dataset.theme = 'ember';
+    dispatchEvent(new Event('beforeprint'));
+  });
+  expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe('paper');
+  await page.evaluate(() => dispatchEvent(new Event('afterprint')));
+  expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe('ember');
 });
 
 test('forecasts say go, wait or no-go, and a file is taken in', async ({ page }) => {

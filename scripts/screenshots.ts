@@ -28,8 +28,8 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   'tonight-print': async (page) => {
     await visit(page, '/nights/2026-10-12');
-    await page.emulateMedia({ media: 'print' });
     await page.setViewportSize({ width: 720, height: 1018 });
+    await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
   },
   goals: async (page) => {
     await openProject(page, /in six panels/);

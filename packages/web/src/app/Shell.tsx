@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Suspense, useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { NightStrip } from '../night-strip/NightStrip.tsx';
+import { useOneSheet } from '../ui/one-sheet.ts';
 import { Loading } from '../ui/states.tsx';
 import { MarginNote } from '../why/why-context.tsx';
 import { clock, dayOf } from '../words/format.ts';
@@ -58,6 +59,7 @@ export function Shell({ account }: { account: Account }) {
   }, [navigate, notice, queryClient, setTheme]);
   useEffect(() => listenForCommands(commands), [commands]);
   useEffect(() => listenForWhy(), []);
+  useOneSheet();
   return (
     <AccountContext.Provider value={account}>
       <a href="#page" className="absolute -top-10 left-2 z-50 bg-raised px-2 focus:top-1">
