@@ -15,6 +15,7 @@ import {
   DEFAULT_BOUNDS,
   frameOfDate,
   horizonProfile,
+  moonPhase,
   nightDatePlus,
   observingNight,
   seededRandom,
@@ -119,7 +120,7 @@ const COSTS: StepCosts = {
 export interface InstanceOptions {
   readonly seed: number;
   readonly goals: number;
-  /** Nights after 1 January 2029. */
+  /** Nights after 1 January 2029; a dark one where left out. */
   readonly night?: number;
   readonly bounds?: Bounds;
 }
@@ -128,7 +129,7 @@ export interface InstanceOptions {
 export function nightInstance({
   seed,
   goals: wish,
-  night = 0,
+  night = 12,
   bounds = DEFAULT_BOUNDS,
 }: InstanceOptions): NightRequest {
   const random = seededRandom(seed * 7919 + 13);
@@ -136,22 +137,24 @@ export function nightInstance({
   const observed = observingNight(nightDatePlus('2029-01-01', night), ZONE);
   const midnight = (observed.startUtcMs + observed.endUtcMs) / 2;
   const siderealDeg = apparentSiderealDeg(frameOfDate(midnight), midnight) + SITE.longitudeDeg;
+  const litShare = moonPhase(midnight).illuminatedShare;
   const projects: RequestedProject[] = [];
   const panels: RequestedPanel[] = [];
   const goals: RequestedGoal[] = [];
   while (goals.length < wish) {
     const id = `p${projects.length}`;
+    const moonLimitDeg = Math.round(between(30, 60) * litShare);
     const limits: StoredLimit[] = [
       { scope: 'project', class: null, key: 'minAltitudeDeg', value: Math.round(between(25, 35)) },
-      { scope: 'project', class: 'broadband', key: 'moonSeparationMinDeg', value: Math.round(between(40, 60)) },
-      { scope: 'project', class: 'narrowband', key: 'moonSeparationMinDeg', value: Math.round(between(20, 35)) },
+      { scope: 'project', class: 'broadband', key: 'moonSeparationMinDeg', value: moonLimitDeg },
+      { scope: 'project', class: 'narrowband', key: 'moonSeparationMinDeg', value: moonLimitDeg / 2 },
       { scope: 'project', class: 'narrowband', key: 'sunAltitudeMaxDeg', value: -15 },
     ];
     projects.push({ id, weight: [0.5, 1, 1, 2][Math.floor(random() * 4)], limits });
     const crowded = random() < 0.6;
     const raDeg = wrap360(siderealDeg + (crowded ? between(-22, 22) : between(-90, 90)));
     const decDeg = between(-75, 10);
-    const panelCount = random() < 0.6 ? 1 : 1 + Math.floor(random() * 4);
+    const panelCount = random() < 0.6 ? 1 : 1 + Math.floor(random() * 12);
     const letters = SETS[Math.floor(random() * SETS.length)];
     const partDone = random() < 0.5;
     for (let p = 0; p < panelCount && goals.length < wish; p++) {

@@ -36,7 +36,8 @@ export function nightBound(problem: NightProblem, options: BoundOptions = DEFAUL
   for (let i = 0; i < branches; i++) {
     const worst = open.reduce((most, { bound }, k) => (bound > open[most].bound ? k : most), 0);
     const term = openCompletion(open[worst].duals);
-    if (term < 0) break;
+    // Below a known plan no part can matter any more.
+    if (term < 0 || open[worst].bound <= reached) break;
     const [parent] = open.splice(worst, 1);
     for (const isFinished of [true, false]) {
       if (isFinished && !couldAllBeFinished(problem, [...wholeGoals(parent.duals), ...parent.duals.terms[term].goals]))

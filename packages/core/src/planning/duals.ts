@@ -76,14 +76,14 @@ export interface DescentOptions {
   readonly onNight?: (night: PricedNight, prices: Prices, round: number) => void;
 }
 
-/** Directions are mixed with the one before: the bound is creased, and bare subgradients run back and forth across its folds. */
-const INERTIA = 0.5;
-const [BOLD, TIMID] = [1.2, 0.6];
-/** So many rounds without a lower bound make the steps shorter and go back to the best prices. */
-const PATIENCE = 12;
+/** Share of the latest night in the mean of the nights met: what it may be at most, which shrinks while rounds go by, and at least of that. */
+const LATEST = { most: 0.1, shrink: 0.7, everyRounds: 100, floor: 0.005, least: 0.1 } as const;
+/** Lengths of steps as shares of Polyak's: longer after a lower bound where it was looked for, shorter after so many rounds without one. */
+const LENGTH = { longest: 2, shortest: 1e-4, longer: 1.1, shorter: 0.66, patience: 10 } as const;
 
-/** Lowers the bound by subgradient steps of Polyak's length, mixed with the steps before.
- * Source: Polyak 1969, USSR Comput. Math. Math. Phys. 9, 14; Camerini, Fratta & Maffioli 1975, Math. Program. Study 3, 26.
+/** Lowers the bound by steps from the best prices met, along the subgradient of the mean of the nights met: the bound is creased,
+ * and bare subgradients run back and forth across its folds.
+ * Source: Barahona & Anbil 2000, Math. Program. 87, 385; lengths: Polyak 1969, USSR Comput. Math. Math. Phys. 9, 14.
  * @returns the lowest bound met: no plan of the problem is worth more; the duals are left where it was met */
 export function loweredBound(
   goals: readonly GoalRecord[],
@@ -91,74 +91,102 @@ export function loweredBound(
   duals: Duals,
   { rounds, reached, enough = 0, onNight }: DescentOptions,
 ): number {
-  const { count, isWhole, terms } = duals;
-  const shares = terms.map(({ share }) => share);
-  const slopes = [new Float64Array(count.length), ...shares.map((share) => new Float64Array(share.length))];
-  let best = { bound: Infinity, count: count.slice(), shares: shares.map((share) => share.slice()) };
-  let boldness = BOLD;
-  let idle = 0;
-  const backToBest = (): void => {
-    count.set(best.count);
-    shares.forEach((share, k) => share.set(best.shares[k]));
-  };
+  const mean = new Float64Array(duals.count.length);
+  let best = { bound: Infinity, prices: copied(duals) };
+  let [length, idle, most] = [1, 0, LATEST.most as number];
   for (let round = 0; round < rounds && best.bound > enough; round++) {
     const { prices, beside } = pricesOf(duals);
     const night = priced(prices);
     const bound = night.total + beside;
     onNight?.(night, prices, round);
-    if (bound < best.bound - 1e-9) {
-      best = { bound, count: count.slice(), shares: shares.map((share) => share.slice()) };
-      idle = 0;
-    } else if (++idle > PATIENCE) {
-      idle = 0;
-      boldness *= TIMID;
-      backToBest();
-      for (const slope of slopes) slope.fill(0);
-    }
-    const steepness = mixSlopes(slopes, goals, duals, night);
+    const isLower = bound < best.bound - 1e-9;
+    if (isLower) best = { bound, prices: copied(duals) };
+    else restore(duals, best.prices);
+    if (round === 0) mean.set(night.usage);
+    const [before, latest] = [slopesAt(goals, duals, mean), slopesAt(goals, duals, night.usage)];
+    const share = shareOfLatest(before, latest, most);
+    for (let g = 0; g < mean.length; g++) mean[g] += share * (night.usage[g] - mean[g]);
+    idle = isLower ? 0 : idle + 1;
+    if (isLower && round > 0 && dot(before, latest) > 0) length = Math.min(LENGTH.longest, length * LENGTH.longer);
+    if (idle >= LENGTH.patience) [length, idle] = [Math.max(LENGTH.shortest, length * LENGTH.shorter), 0];
+    if ((round + 1) % LATEST.everyRounds === 0) most = Math.max(LATEST.floor, most * LATEST.shrink);
+    const slopes = slopesAt(goals, duals, mean);
+    const steepness = dot(slopes, slopes);
     if (steepness < 1e-18) break;
-    const step = (boldness * Math.max(1e-4 * bound, bound - reached())) / steepness;
-    const [countSlope, ...shareSlopes] = slopes;
-    for (let g = 0; g < count.length; g++) {
-      const price = count[g] - step * countSlope[g] * scaleOf(goals[g]);
-      count[g] = isWhole[g] ? price : Math.max(0, price);
-    }
-    shares.forEach((share, k) => {
-      for (let i = 0; i < share.length; i++) share[i] -= step * shareSlopes[k][i];
-      ontoSimplex(share);
-    });
+    descend(goals, duals, slopes, (length * Math.max(1e-5 * best.bound, best.bound - reached())) / steepness);
   }
-  backToBest();
+  restore(duals, best.prices);
   return best.bound;
+}
+
+interface DualPrices {
+  readonly count: Float64Array;
+  readonly shares: readonly Float64Array[];
+}
+
+const copied = ({ count, terms }: Duals): DualPrices => ({
+  count: count.slice(),
+  shares: terms.map(({ share }) => share.slice()),
+});
+
+function restore({ count, terms }: Duals, prices: DualPrices): void {
+  count.set(prices.count);
+  terms.forEach(({ share }, k) => share.set(prices.shares[k]));
 }
 
 /** Count prices are moved in units of the goal's own value. */
 const scaleOf = ({ value }: GoalRecord): number => value || 1e-9;
 
-/** Mixes the subgradients at a relaxed night into the slopes.
- * @returns their squared length, along directions that the prices can take */
-function mixSlopes(
-  [countSlope, ...shareSlopes]: readonly Float64Array[],
+/** How the bound changes with each count price and then each share, along directions that they can take, if a night uses so much. */
+function slopesAt(
   goals: readonly GoalRecord[],
   { count, isWhole, terms, most }: Duals,
-  { usage }: PricedNight,
-): number {
-  let steepness = 0;
+  usage: Float64Array,
+): Float64Array {
+  const slopes = new Float64Array(count.length + terms.reduce((sum, { share }) => sum + share.length, 0));
   for (let g = 0; g < count.length; g++) {
     const slope = (most[g] - usage[g]) * scaleOf(goals[g]);
-    const isHeld = !isWhole[g] && count[g] <= 0 && slope > 0;
-    countSlope[g] = INERTIA * countSlope[g] + (isHeld ? 0 : (1 - INERTIA) * slope);
-    steepness += countSlope[g] ** 2;
+    slopes[g] = !isWhole[g] && count[g] <= 0 && slope > 0 ? 0 : slope;
   }
-  terms.forEach(({ weight, goals: own, ahead, whole }, k) => {
-    const slope = shareSlopes[k];
-    own.forEach((g, i) => {
-      slope[i] = INERTIA * slope[i] + (1 - INERTIA) * weight * (ahead[i] + usage[g] / whole[i]);
-    });
-    const mean = slope.reduce((sum, value) => sum + value, 0) / slope.length;
-    for (const value of slope) steepness += (value - mean) ** 2;
-  });
-  return steepness;
+  let at = count.length;
+  for (const { weight, goals: own, ahead, whole } of terms) {
+    let mean = 0;
+    for (let i = 0; i < own.length; i++) {
+      slopes[at + i] = weight * (ahead[i] + usage[own[i]] / whole[i]);
+      mean += slopes[at + i] / own.length;
+    }
+    for (let i = 0; i < own.length; i++) slopes[at + i] -= mean;
+    at += own.length;
+  }
+  return slopes;
+}
+
+/** The share that makes the mixture of two slopes shortest, within its limits. */
+function shareOfLatest(before: Float64Array, latest: Float64Array, most: number): number {
+  let [apart, along] = [0, 0];
+  for (let i = 0; i < before.length; i++) {
+    apart += (latest[i] - before[i]) ** 2;
+    along += before[i] * (before[i] - latest[i]);
+  }
+  return apart > 0 ? Math.max(most * LATEST.least, Math.min(most, along / apart)) : most;
+}
+
+function descend(goals: readonly GoalRecord[], { count, isWhole, terms }: Duals, slopes: Float64Array, step: number) {
+  for (let g = 0; g < count.length; g++) {
+    const price = count[g] - step * slopes[g] * scaleOf(goals[g]);
+    count[g] = isWhole[g] ? price : Math.max(0, price);
+  }
+  let at = count.length;
+  for (const { share } of terms) {
+    for (let i = 0; i < share.length; i++) share[i] -= step * slopes[at++];
+    ontoSimplex(share);
+  }
+}
+
+function dot(a: Float64Array, b: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < a.length; i++) sum += a[i] * b[i];
+  return sum;
 }
 
 /** The nearest point whose coordinates are 0 or more and add up to 1. Source: Held, Wolfe & Crowder 1974, Math. Program. 6, 62. */

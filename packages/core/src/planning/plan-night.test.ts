@@ -70,7 +70,7 @@ describe('absences', () => {
   it('carry the failing limit with its numbers', () => {
     const high = {
       ...request,
-      observatoryLimits: [{ scope: 'goal' as const, class: null, key: 'minAltitudeDeg' as const, value: 89.5 }],
+      observatoryLimits: [{ scope: 'goal' as const, class: null, key: 'minAltitudeDeg' as const, value: 89.99 }],
     };
     const strict = { ...high, goals: high.goals.map((goal) => ({ ...goal, limits: high.observatoryLimits })) };
     const [omission] = planNight(strict, OPTIONS).plan.omissions;

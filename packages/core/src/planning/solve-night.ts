@@ -55,9 +55,9 @@ function startsOf(decoder: Decoder): Block[][] {
 
 /** Heats of a search: how many nights enter, the share of the budget that each gets, and how warm it begins. */
 const HEATS = [
-  { nights: 6, share: 0.06, warmth: 1 },
-  { nights: 3, share: 0.08, warmth: 0.5 },
-  { nights: 1, share: 0.4, warmth: 0.5 },
+  { nights: 8, share: 0.05, warmth: 1 },
+  { nights: 3, share: 0.1, warmth: 0.5 },
+  { nights: 1, share: 0.3, warmth: 0.4 },
 ] as const;
 
 /** Several searches of which the better ones go on: one alone may stay caught on a ridge that another never meets. */
