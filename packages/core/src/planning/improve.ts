@@ -41,9 +41,10 @@ export function improvedBlocks(
   const scale = Math.max(1e-9, value) / Math.max(1, decoder.problem.lengthSec / 3600);
   const effort = iterations * moveEffort(USUAL_BLOCKS);
   let moves = 0;
-  for (let spent = 0; spent < effort; spent += moveEffort(current.length)) {
+  for (let spent = 0; spent < effort;) {
     const temperature = scale * HOT * warmth * (COLD / (HOT * warmth)) ** (spent / effort);
     const candidate = candidateOf({ decoder, current, movable, bundles, stays, finishable }, random);
+    spent += moveEffort(candidate.length);
     const candidateValue = decoder.valueOf(candidate);
     if (candidateValue >= value || random() < Math.exp((candidateValue - value) / temperature)) {
       [current, value] = [decoder.timed(candidate), candidateValue];
