@@ -49,6 +49,7 @@ export * from './search.ts';
 export * from './session.ts';
 export * from './shelf.ts';
 export * from './shown-plan.ts';
+export * from './shown-wishes.ts';
 export * from './survey.ts';
 export * from './time-account.ts';
 

@@ -1,6 +1,6 @@
 // Hand changes of a rig's night: kept in rows, one step a change, taken back by undo.
-import type { BodyOf, changeByHand, HandChange, ShownWish } from '@meridiem/contract';
-import type { BrokenWish, KeptRun, NightWish, PlannedBlock } from '@meridiem/core';
+import type { BodyOf, changeByHand, HandChange } from '@meridiem/contract';
+import type { KeptRun, NightWish, PlannedBlock } from '@meridiem/core';
 import { DateTime } from 'luxon';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
@@ -92,31 +92,6 @@ const wordsOf = (changes: readonly HandChange[], gone: number): string =>
       ? 'a hand change given back'
       : 'hand changes given back'
     : [...new Set(changes.map(({ kind }) => KIND_WORDS[kind]))].join(', ');
-
-export const shownWishes = (
-  wishes: readonly WishRow[],
-  rows: readonly GoalRow[],
-  broken: readonly BrokenWish[],
-): ShownWish[] =>
-  wishes.flatMap((wish) => {
-    const row = rows.find(({ goalId, panelId }) => (wish.goalId ? goalId === wish.goalId : panelId === wish.panelId));
-    if (!row) return [];
-    const fault = broken.find(({ wishId }) => wishId === wish.id);
-    return [
-      {
-        id: wish.id,
-        kind: wish.kind,
-        panelId: row.panelId,
-        panelName: row.panelName,
-        projectId: row.projectId,
-        goalId: wish.goalId,
-        filterLetter: wish.goalId ? row.filterLetter : null,
-        utcMs: wish.utcMs,
-        count: wish.count,
-        broken: fault ? { code: fault.code, kept: fault.kept, asked: fault.asked } : null,
-      },
-    ];
-  });
 
 /** Makes a hand change last and takes it off the night.
  * @returns what was changed, in words */

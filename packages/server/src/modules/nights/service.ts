@@ -12,6 +12,7 @@ import type {
   ResponseOf,
   Rig,
 } from '@meridiem/contract';
+import { shownWishes } from '@meridiem/contract';
 import type { ObservingNight } from '@meridiem/core';
 import { clockTimeInNight, nightDateAt, observingNight } from '@meridiem/core';
 import { notFound, ServiceError } from '../../errors.ts';
@@ -21,7 +22,7 @@ import { asSeenBy } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
-import { keepForGood, runsOfPlan, shownWishes, storeHandChanges } from './hand-changes.ts';
+import { keepForGood, nightWish, runsOfPlan, storeHandChanges } from './hand-changes.ts';
 import { createProjectNights } from './project-nights.ts';
 import { publishedPlanOf, versionsOf } from './published.ts';
 import { publishVersion } from './publishing.ts';
@@ -90,7 +91,7 @@ export function createNightService({ database, clock, observatory: observatories
       published: shown && { ...shown, stale },
       taken,
       run,
-      wishes: shownWishes(surveyed.wishes, rows, surveyed.plan.broken ?? []),
+      wishes: shownWishes(surveyed.wishes.map(nightWish), rows, surveyed.plan.broken ?? []),
       automaticValue: surveyed.wishes.length > 0 ? automatic!.value : null,
       versions,
       cutOffUtcMs: clockTimeInNight(night, observatory.cutOffClockMin, observatory.timeZone),

@@ -1,15 +1,6 @@
 // What a hand does to a block, as the changes it stands for; and the hand changes of a night in words.
-import type {
-  changeByHand,
-  BodyOf,
-  HandChange,
-  PlanBlock,
-  PlanName,
-  PlanRun,
-  RigPlan,
-  ShownWish,
-} from '@meridiem/contract';
-import type { BrokenWish, KeptRun, NightWish } from '@meridiem/core';
+import type { changeByHand, BodyOf, HandChange, PlanBlock, PlanRun, RigPlan, ShownWish } from '@meridiem/contract';
+import type { KeptRun, NightWish } from '@meridiem/core';
 import { clock } from '../../words/format.ts';
 
 export type HandStep = BodyOf<typeof changeByHand>;
@@ -27,34 +18,6 @@ const pinsOf = (plan: RigPlan, block: PlanBlock): string[] =>
     )
     .map(({ id }) => id);
 const PIN_SLACK_MS = 60_000;
-
-/** Hand changes as they are shown while only the page knows them. */
-export const shownWishes = (
-  wishes: readonly NightWish[],
-  names: readonly PlanName[],
-  broken: readonly BrokenWish[],
-): ShownWish[] =>
-  wishes.flatMap((wish) => {
-    const name = names.find(({ goalId, panelId }) =>
-      wish.kind === 'pin' ? goalId === wish.goalId : panelId === wish.panelId,
-    );
-    if (!name) return [];
-    const fault = broken.find(({ wishId }) => wishId === wish.id);
-    return [
-      {
-        id: wish.id,
-        kind: wish.kind,
-        panelId: name.panelId,
-        panelName: name.panelName,
-        projectId: name.projectId,
-        goalId: wish.kind === 'pin' ? wish.goalId : null,
-        filterLetter: wish.kind === 'pin' ? name.filterLetter : null,
-        utcMs: wish.kind === 'pin' ? wish.startUtcMs : wish.kind === 'ban' ? null : wish.utcMs,
-        count: wish.kind === 'pin' ? wish.count : null,
-        broken: fault ? { code: fault.code, kept: fault.kept, asked: fault.asked } : null,
-      },
-    ];
-  });
 
 /** Runs of a block one filter after the other, each once: what alternates is pinned in blocks. */
 function gatheredRuns(block: PlanBlock): { goalId: string; startUtcMs: number; count: number }[] {

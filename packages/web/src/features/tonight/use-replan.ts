@@ -1,13 +1,13 @@
 // Hand changes of a working plan: planned anew in the page at once, saved beside; the server's own plan takes over when it is there.
 import type { NightSky, RigPlan } from '@meridiem/contract';
-import { changeByHand, readPlanning } from '@meridiem/contract';
+import { changeByHand, readPlanning, shownWishes } from '@meridiem/contract';
 import type { NightWish } from '@meridiem/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import type { HandStep } from './hand-changes.ts';
-import { keptRunsOf, shownWishes, wishesAfter } from './hand-changes.ts';
+import { keptRunsOf, wishesAfter } from './hand-changes.ts';
 import type { Explained, PlannerOrder, PlannerReply, Replanned } from './planner-worker.ts';
 
 /** The server plans the same problem; it waits until the page has had the machine for its own. */

@@ -22,7 +22,7 @@ export function ComparePlans({ plan, sky, zone, against }: ComparePlansProps) {
   if (!other) return null;
   const rows = comparedRows(plan, other);
   return (
-    <section aria-label="Compared" className="mt-2 border-l-2 border-hairline pl-3">
+    <section aria-label={`Compared, ${plan.rigName}`} className="mt-2 border-l-2 border-hairline pl-3">
       <p className="text-soft">
         Beneath: {planNameWords(other)}, value {other.value.toFixed(2)}; above: {planNameWords(plan)}, value{' '}
         {plan.value.toFixed(2)}.

@@ -19,7 +19,7 @@ export function HandList({ plan, nightDate, zone, change }: HandListProps) {
   const notice = useNotice();
   if (plan.wishes.length === 0) return null;
   return (
-    <section aria-label="By hand" className="mt-2 border-l-2 border-brass pl-3">
+    <section aria-label={`By hand, ${plan.rigName}`} className="mt-2 border-l-2 border-brass pl-3">
       <div className="flex flex-wrap items-baseline gap-x-4">
         <h3 className="text-base">By hand, this night only</h3>
         <span className="text-soft">{valueWords(plan)}</span>

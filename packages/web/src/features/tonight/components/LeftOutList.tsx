@@ -6,11 +6,17 @@ import { WhyMark } from '../../../why/why-context.tsx';
 import { longReason } from '../../../words/reasons.ts';
 import { leftOutRows } from '../view-model.ts';
 
+interface LeftOutListProps {
+  readonly rigName: string;
+  readonly leftOut: readonly LeftOut[];
+  readonly zone: string;
+}
+
 /** What is not in the plan, each with its reason. */
-export const LeftOutList = memo(function LeftOutList({ leftOut, zone }: { leftOut: readonly LeftOut[]; zone: string }) {
+export const LeftOutList = memo(function LeftOutList({ rigName, leftOut, zone }: LeftOutListProps) {
   const rows = leftOutRows(leftOut);
   return (
-    <section aria-label="Left out">
+    <section aria-label={`Left out, ${rigName}`}>
       <h3 className="rule pb-1 text-base">Left out, and why</h3>
       {rows.length === 0 && <p className="mt-2 text-soft">Nothing: every goal of this rig that wants time has some.</p>}
       <ul>

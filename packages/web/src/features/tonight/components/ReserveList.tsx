@@ -5,15 +5,16 @@ import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { clock } from '../../../words/format.ts';
 
 interface ReserveListProps {
+  readonly rigName: string;
   readonly reserve: RigPlan['reserve'];
   readonly zone: string;
 }
 
 /** What to turn to when the first choice can't be had, for a dark and for a moonlit sky. */
-export const ReserveList = memo(function ReserveList({ reserve, zone }: ReserveListProps) {
+export const ReserveList = memo(function ReserveList({ rigName, reserve, zone }: ReserveListProps) {
   if (reserve.length === 0) return null;
   return (
-    <section aria-label="In reserve" className="no-print mt-4">
+    <section aria-label={`In reserve, ${rigName}`} className="no-print mt-4">
       <h3 className="rule pb-1 text-base">In reserve</h3>
       {(['dark', 'bright'] as const).map((sky) => {
         const own = reserve.filter((goal) => goal.sky === sky);

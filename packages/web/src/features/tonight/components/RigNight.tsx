@@ -124,8 +124,8 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
           <p className="no-print h-4 text-xs text-soft">
             {replan.isAhead && 'Reasons of the plan before; the new ones follow'}
           </p>
-          <LeftOutList leftOut={plan.leftOut} zone={zone} />
-          <ReserveList reserve={plan.reserve} zone={zone} />
+          <LeftOutList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
+          <ReserveList rigName={plan.rigName} reserve={plan.reserve} zone={zone} />
           {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
         </div>
       </div>
