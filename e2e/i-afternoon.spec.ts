@@ -53,6 +53,20 @@ test('goals are set on six panels from a set in a handful of steps', async ({ pa
   await expect(page.getByRole('button', { name: /^Wanted through L/ })).toHaveCount(0);
 });
 
+test('a project’s earlier settings are taken over in one step', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', '/projects');
+  await page.getByRole('link', { name: /in colour/ }).click();
+  await page.getByRole('button', { name: /Put goals on .* in one move/ }).click();
+  const form = page.getByRole('form', { name: 'Goals in one move' });
+  await form.getByRole('button', { name: 'as its earlier exposures' }).click();
+  const recipes = form.getByLabel(/^Recipe \d/);
+  expect(await recipes.count()).toBeGreaterThan(1);
+  for (const recipe of await recipes.all()) await expect(recipe).not.toHaveValue('');
+  await form.getByLabel('Wanted 1').fill('25');
+  await form.getByRole('button', { name: /^Put on/ }).click();
+  await expect(page.getByText(/0 goals added, [1-9]/)).toBeVisible();
+});
+
 test('a limit shows what it costs, before and while it is typed', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in colour/ }).click();

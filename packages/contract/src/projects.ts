@@ -93,6 +93,20 @@ export const Panel = Type.Object({
 });
 export type Panel = Static<typeof Panel>;
 
+/** How a filter was exposed for a project before. */
+export const EarlierSettings = Type.Object({
+  filterId: Id,
+  filterLetter: Type.String(),
+  exposureSec: Type.Number(),
+  gain: Nullable(Type.Integer()),
+  binning: Type.Integer(),
+  sensorC: Nullable(Type.Number()),
+  exposures: Type.Integer(),
+  /** The recipe of its rig with these settings; null where none has them. */
+  recipeId: Nullable(Id),
+});
+export type EarlierSettings = Static<typeof EarlierSettings>;
+
 const Summary = {
   id: Id,
   name: Type.String(),
@@ -149,6 +163,8 @@ export const Project = Type.Object({
   observatoryLimits: Type.Array(LimitRow),
   night: Interval,
   acceptanceRate: Type.Number(),
+  /** How its filters were exposed before, by letter. */
+  earlier: Type.Array(EarlierSettings),
 });
 export type Project = Static<typeof Project>;
 

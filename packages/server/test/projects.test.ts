@@ -411,3 +411,38 @@ describe('a goal whose exposures mix gains', () => {
     expect((await goalNow()).mixed).toMatch(/gains .*999/);
   });
 });
+
+describe('what was exposed before', () => {
+  it('is offered as recipes, and a goal that has another setting says so', async () => {
+    const { projectId, filterId } = (await test.database.one<{ projectId: string; filterId: string }>(
+      `SELECT r.project_id AS "projectId", e.filter_id AS "filterId" FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id
+       WHERE r.goal_id IS NOT NULL AND r.verdict = 'accepted' ORDER BY e.start_utc LIMIT 1`,
+    ))!;
+    const read = async () => (await test.call('ilse', readProject, { params: { id: projectId } })).body;
+    const project = await read();
+    const before = project.earlier.find((row) => row.filterId === filterId)!;
+    const [{ exposures }] = await test.database.rows<{ exposures: number }>(
+      `SELECT count(*)::int AS exposures FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id
+       WHERE r.project_id = $1 AND e.filter_id = $2 AND r.verdict <> 'rejected'`,
+      [projectId, filterId],
+    );
+    expect(before.exposures).toBe(exposures);
+    const recipe = (await observatory()).recipes.find(({ id }) => id === before.recipeId)!;
+    expect(recipe).toMatchObject({ filterId, exposureSec: before.exposureSec, binning: before.binning });
+    const goalNow = async (): Promise<Goal> =>
+      (await read()).panels.flatMap((panel) => panel.goals).find((goal) => goal.recipeId === recipe.id)!;
+    expect((await goalNow()).differs).toBeNull();
+
+    await test.call('ilse', reviseRecipe, {
+      params: { id: recipe.id },
+      body: { basedOnSeq: recipe.revisionSeq, exposureSec: recipe.exposureSec + 60 },
+    });
+    // A new goal would take the newest revision, which is no longer what was exposed before.
+    expect((await read()).earlier.find((row) => row.filterId === filterId)!.recipeId).toBeNull();
+    const goal = await goalNow();
+    expect(goal.differs).toBeNull();
+    const taken = { version: goal.version, takeNewestRevision: true as const };
+    await test.call('ilse', editGoal, { params: { id: goal.id }, body: taken });
+    expect((await goalNow()).differs).toBe(`${before.exposureSec} s`);
+  });
+});

@@ -1,5 +1,5 @@
 // Stored rows and tonight's survey to what the project pages show.
-import type { Chance, Goal, LimitRow, Panel, Project, ProjectRow, Tally } from '@meridiem/contract';
+import type { Chance, EarlierSettings, Goal, LimitRow, Panel, Project, ProjectRow, Tally } from '@meridiem/contract';
 import type { CountingPolicy, StepCosts } from '@meridiem/core';
 import {
   doneCount,
@@ -13,6 +13,7 @@ import {
   panelShare,
 } from '@meridiem/core';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { differenceWords } from './earlier.ts';
 import type { GoalRecord, PanelRecord, ProjectRecord } from './repository.ts';
 
 export interface ProjectParts {
@@ -123,8 +124,7 @@ export interface ProjectSurroundings {
   readonly night: { startUtcMs: number; endUtcMs: number };
   /** Words about goals whose exposures mix what should not be mixed. */
   readonly mixes: ReadonlyMap<string, string>;
-  /** How goals differ from the newest exposures through their filter. */
-  readonly differences: ReadonlyMap<string, string>;
+  readonly earlier: readonly EarlierSettings[];
 }
 
 export function projectPage(parts: ProjectParts, viewer: Viewer, around: ProjectSurroundings): Project {
@@ -152,14 +152,11 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
     observatoryLimits: ofObservatory.map(plain),
     night: around.night,
     acceptanceRate: parts.acceptanceRate,
+    earlier: [...around.earlier],
   };
 }
 
-function goalPage(
-  parts: ProjectParts,
-  goal: GoalRecord,
-  { costs, limits, mixes, differences }: ProjectSurroundings,
-): Goal {
+function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes, earlier }: ProjectSurroundings): Goal {
   const own = limits.filter((limit) => limit.goalId === goal.id);
   const tally = tallyOf(goal, parts.project.counting, parts.acceptanceRate);
   const left = tally.toPlan === null ? null : goalTime(costs, goal, tally.toPlan);
@@ -184,7 +181,7 @@ function goalPage(
     ownLimits: own.map(({ class: ofClass, key, value }) => ({ class: ofClass, key, value })),
     tonight: parts.chances.get(goal.id) ?? null,
     mixed: mixes.get(goal.id) ?? null,
-    differs: differences.get(goal.id) ?? null,
+    differs: differenceWords(earlier, goal),
     cycleSec: exposureCycleSec(costs, goal),
   };
 }

@@ -23,7 +23,8 @@ import { editFields } from '../changes/index.ts';
 import type { NightService } from '../nights/index.ts';
 import { chanceOf } from '../nights/index.ts';
 import { copyOf } from './copy.ts';
-import { differencesOf, mixesOf } from './mixes.ts';
+import { earlierOf, withRecipes } from './earlier.ts';
+import { mixesOf } from './mixes.ts';
 import type { ProjectParts, ScopedLimitRow } from './present.ts';
 import { projectPage, projectRow } from './present.ts';
 import { editableProject } from './editable.ts';
@@ -106,13 +107,13 @@ export function createProjectService({ database, changes, nights }: ProjectServi
     async read(viewer: Viewer, projectId: string): Promise<Project> {
       const [project] = await projectsOf(database, viewer.observatoryId, projectId);
       if (!project || !isVisible(project, viewer)) throw notFound('project');
-      const [{ chances, observatory, sky }, panels, goals, limits, mixes, differences] = await Promise.all([
+      const [{ chances, observatory, sky }, panels, goals, limits, mixes, earlier] = await Promise.all([
         chancesTonight(viewer),
         panelsOf(database, viewer.observatoryId, projectId),
         goalsOf(database, viewer.observatoryId, projectId),
         limitRowsOf(database, viewer.observatoryId),
         mixesOf(database, projectId),
-        differencesOf(database, projectId),
+        earlierOf(database, projectId),
       ]);
       const costs = observatory.rigs.find((rig) => rig.id === project.rigId)?.costs ?? DEFAULT_STEP_COSTS;
       const night = { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs };
@@ -126,7 +127,7 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         limits,
         night,
         mixes,
-        differences,
+        earlier: withRecipes(earlier, observatory.recipes, project.rigId),
       });
     },
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Filter, Goal, LimitEffect, Project, Recipe, Rig } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS } from '@meridiem/core';
-import { fitsTonight, readRows, refocusWords, revisionWords } from './goal-rows.ts';
+import { fitsTonight, readRows, refocusWords, revisionWords, rowsAsBefore } from './goal-rows.ts';
 import { effectWords } from './view-model.ts';
 
 const recipe = {
@@ -41,6 +41,23 @@ describe('rows of goals', () => {
     const filter = { id: 'f', class: 'narrowband' } as Filter;
     expect(fitsTonight(project, filter, rig, recipe)).toBe(23);
     expect(fitsTonight(project, { ...filter, class: 'broadband' }, rig, recipe)).toBeNull();
+  });
+
+  it('are filled as the project was exposed before, and name what no recipe has', () => {
+    const earlier = (filterLetter: string, recipeId: string | null, gain: number | null) =>
+      ({ filterId: filterLetter, filterLetter, exposureSec: 300, gain, binning: 1, sensorC: -10, exposures: 9, recipeId }) as const; // prettier-ignore
+    const panels = [{ goals: [{ ...goal, recipeId: 'ha', wanted: 40 }, { ...goal, recipeId: 'o', filterId: 'OIII', wanted: null }] }]; // prettier-ignore
+    const before = { panels, earlier: [earlier('Ha', 'ha', 100), earlier('OIII', 'new', 100), earlier('SII', 'sii', 100), earlier('L', null, 7), earlier('R', null, null)] } as unknown as Project; // prettier-ignore
+    const recipes = ['new', 'sii', 'unused', 'ha'].map((id) => ({ id, filterId: id === 'new' ? 'OIII' : id === 'ha' ? 'Ha' : 'SII' })) as Recipe[]; // prettier-ignore
+    expect(rowsAsBefore(before, recipes)).toEqual({
+      rows: [
+        { recipeId: 'new', text: 'open' },
+        { recipeId: 'sii', text: '' },
+        { recipeId: 'ha', text: '40' },
+      ],
+      missing: ['L 300 s, gain 7, binning 1', 'R 300 s, binning 1'],
+    });
+    expect(rowsAsBefore({ panels, earlier: [] } as unknown as Project, recipes)).toEqual({ rows: [], missing: [] });
   });
 
   it('say what a newer recipe would change', () => {

@@ -31,6 +31,24 @@ export const readRows = (
     }
   });
 
+/** Rows with the settings of the project's earlier exposures in the recipes' order, each as many as its filter is wanted now;
+ * and what no recipe has, in words. */
+export function rowsAsBefore(
+  { earlier, panels }: Project,
+  recipes: readonly Recipe[],
+): { rows: WishRow[]; missing: string[] } {
+  const goals = panels.flatMap((panel) => panel.goals);
+  const rows = recipes.flatMap(({ id: recipeId, filterId }): WishRow[] => {
+    if (!earlier.some((before) => before.recipeId === recipeId)) return [];
+    const like = goals.find((goal) => goal.recipeId === recipeId) ?? goals.find((goal) => goal.filterId === filterId);
+    return [{ recipeId, text: !like ? '' : like.wanted === null ? 'open' : String(like.wanted) }];
+  });
+  return { rows, missing: earlier.filter(({ recipeId }) => !recipeId).map(settingsWords) };
+}
+
+const settingsWords = ({ filterLetter, exposureSec, gain, binning }: Project['earlier'][number]): string =>
+  [`${filterLetter} ${exposureSec} s`, ...(gain === null ? [] : [`gain ${gain}`]), `binning ${binning}`].join(', ');
+
 /** Time of arriving that is paid before the first exposure; a usual one, for the place does not matter to a minute. */
 const USUAL_CHANGE_SEC = 120;
 

@@ -6,7 +6,7 @@ import { useNotice } from '../../../app/notices.tsx';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { duration } from '../../../words/format.ts';
 import { useGoalSets } from '../queries.ts';
-import { fitsTonight, readRows } from '../goal-rows.ts';
+import { fitsTonight, readRows, rowsAsBefore } from '../goal-rows.ts';
 import type { WishRow } from '../goal-rows.ts';
 
 interface PutGoalsProps {
@@ -26,6 +26,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
   const [name, setName] = useState('');
   const [problem, setProblem] = useState<{ row: number | null; words: string } | null>(null);
   const own = sets.filter((set) => set.rigId === rig.id);
+  const before = rowsAsBefore(project, recipes);
   const panelIds = project.panels.map(({ id }) => id).filter((id) => !left.includes(id));
   const edit = (at: number, change: Partial<WishRow>): void => {
     setProblem(null);
@@ -94,6 +95,21 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
               ))}
             </select>
           </label>
+          {before.rows.length > 0 && (
+            <button
+              type="button"
+              className="word-link ml-4 cursor-pointer"
+              onClick={() => {
+                setProblem(null);
+                setRows(before.rows);
+              }}
+            >
+              as its earlier exposures
+            </button>
+          )}
+          {before.missing.length > 0 && (
+            <p className="text-soft">Exposed before, but no recipe of this rig has it: {before.missing.join('; ')}</p>
+          )}
           <table className="mt-1">
             <thead>
               <tr className="rule">
@@ -199,7 +215,8 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
             </button>
             {sum > 0 && (
               <span>
-                {duration(sum)} a panel, {duration(sum * panelIds.length)} in all
+                {project.panels.length > 1 && `${duration(sum)} a panel, `}
+                {duration(sum * panelIds.length)} in all
               </span>
             )}
             <span className="text-soft">A goal that is there already takes the new count.</span>

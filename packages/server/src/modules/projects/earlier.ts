@@ -1,0 +1,53 @@
+// The settings of a project's earlier exposures: what a new goal may take over, and how a goal differs from them.
+import type { EarlierSettings, Recipe } from '@meridiem/contract';
+import type { Queries } from '../../database/connection.ts';
+
+/** Settings of a recipe or a goal that exposures have, too. */
+type Settings = Pick<Recipe, 'exposureSec' | 'gain' | 'binning' | 'sensorC'>;
+type EarlierRow = Omit<EarlierSettings, 'recipeId'>;
+
+/** Of the newest exposure through each filter that was not rejected, with how many there are through it. */
+export const earlierOf = (queries: Queries, projectId: string): Promise<EarlierRow[]> =>
+  queries.rows<EarlierRow>(
+    `SELECT DISTINCT ON (f.letter) f.id AS "filterId", f.letter AS "filterLetter", e.exposure_s AS "exposureSec", e.gain, e.binning,
+       e.sensor_c AS "sensorC", count(*) OVER (PARTITION BY f.letter)::int AS exposures
+     FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id JOIN filters f ON f.id = e.filter_id
+     WHERE r.project_id = $1 AND r.verdict <> 'rejected' ORDER BY f.letter, e.start_utc DESC`,
+    [projectId],
+  );
+
+/** Sensor temperatures this near are one setting: a sensor is never quite where it was told to be. */
+const SAME_SENSOR_C = 2;
+const SAME_EXPOSURE_SHARE = 0.01;
+
+/** What exposures have otherwise than a recipe or goal, in words; none where they are alike. What a header didn't tell differs from nothing. */
+const differencesFrom = (earlier: EarlierRow, own: Settings): string[] => [
+  ...(Math.abs(own.exposureSec - earlier.exposureSec) > SAME_EXPOSURE_SHARE * own.exposureSec
+    ? [`${earlier.exposureSec} s`]
+    : []),
+  ...(earlier.gain !== null && own.gain !== earlier.gain ? [`gain ${earlier.gain}`] : []),
+  ...(own.binning !== earlier.binning ? [`binning ${earlier.binning}`] : []),
+  ...(earlier.sensorC !== null && Math.abs(own.sensorC - earlier.sensorC) > SAME_SENSOR_C
+    ? [`${earlier.sensorC} °C`]
+    : []),
+];
+
+/** How a goal differs from the newest exposure through its filter; null where they are alike or there is none. */
+export function differenceWords(earlier: readonly EarlierRow[], goal: Settings & { filterId: string }): string | null {
+  const row = earlier.find(({ filterId }) => filterId === goal.filterId);
+  return (row && differencesFrom(row, goal).join(', ')) || null;
+}
+
+/** Each with the recipe of the rig that has the same settings, so that goals can be put as before. */
+export const withRecipes = (
+  earlier: readonly EarlierRow[],
+  recipes: readonly Recipe[],
+  rigId: string,
+): EarlierSettings[] =>
+  earlier.map((row) => {
+    const like = recipes.find(
+      (recipe) =>
+        recipe.rigId === rigId && recipe.filterId === row.filterId && differencesFrom(row, recipe).length === 0,
+    );
+    return { ...row, recipeId: like?.id ?? null };
+  });
