@@ -19,9 +19,9 @@ describe('the start of an exposure', () => {
     ['a date that says it is universal', { 'DATE-OBS': '2026-10-11T13:04:05Z' }, '2026-10-11T13:04:05Z', 1000],
     ['a date and a time of day', { 'DATE-OBS': '2026-10-11', UT: '13:04:05.5' }, '2026-10-11T13:04:05.500Z', 100],
     ['the form before 1997', { 'DATE-OBS': '11/10/2026', 'TIME-OBS': '13:04:05' }, '2026-10-11T13:04:05Z', 1000],
-    ['a Julian date alone', { JD: 2_461_323.5 }, '2026-10-11T00:00:00Z', 1000],
+    ['a Julian date alone', { JD: 2_461_324.5 }, '2026-10-11T00:00:00Z', 1000],
     ['a modified Julian date alone', { 'MJD-OBS': 61_323.5 }, '2026-10-10T12:00:00Z', 1000],
-    ['an empty date beside a Julian date', { 'DATE-OBS': ' ', JD: 2_461_323.5 }, '2026-10-11T00:00:00Z', 1000],
+    ['an empty date beside a Julian date', { 'DATE-OBS': ' ', JD: 2_461_324.5 }, '2026-10-11T00:00:00Z', 1000],
   ])('is read from %s', (_, values, expected, stepMs) => {
     const { start, doubts } = read(values as Record<string, string | number>);
     expect(start).toEqual({ utcMs: iso(expected), stepMs });
