@@ -51,7 +51,7 @@ for (let i = 0; sources.length + i < PROJECTS; i++) {
 
 try {
   await page.goto(`${base}/tonight?plan=working`);
-  const rig = page.getByRole('region', { name: rigName });
+  const rig = page.getByRole('region', { name: rigName, exact: true });
   await rig.getByLabel('Goal to ask about').getByRole('option').nth(2).waitFor({ state: 'attached', timeout: 60_000 });
   await page.waitForTimeout(4000);
   for (let i = 0; i < CHANGES; i++) {

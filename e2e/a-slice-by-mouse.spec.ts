@@ -64,7 +64,7 @@ test('a coordinator grants it, and tonight’s plan gives it time or says why no
   await page.getByLabel('State').selectOption('granted');
   await expect(page.getByLabel('State')).toHaveValue('granted');
   await page.goto(urlOf('/tonight'));
-  await expect(rigSection(page, /Heron/)).toContainText('NGC 55 from the walk');
+  await expect(rigSection(page, /^Heron/)).toContainText('NGC 55 from the walk');
 });
 
 test('every absence answers why, with numbers', async ({ page }) => {
@@ -79,7 +79,7 @@ test('every absence answers why, with numbers', async ({ page }) => {
 
 test('the night is published, played and stopped; counts rise without reload', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick');
-  const rig = rigSection(page, /Heron/);
+  const rig = rigSection(page, /^Heron/);
   await rig.getByRole('button', { name: 'Publish' }).click();
   await expect(rig).toContainText('published, version 1');
   await rig.getByLabel(/^Speed/).selectOption('600');
@@ -121,7 +121,7 @@ test('a verdict in the ledger is seen in the project, the list and tonight’s w
   await expect(goal).toContainText('complete');
   const tonight = await context.newPage();
   await tonight.goto(urlOf('/tonight?plan=working'));
-  const rig = rigSection(tonight, /Heron/);
+  const rig = rigSection(tonight, /^Heron/);
   await expect(rig).toContainText(name);
   const wantsMore = rig
     .getByRole('row')

@@ -5,7 +5,7 @@ import { answers, killProcess, queryStack, stackState, startProcess } from './st
 test('a server killed in the middle of a played night and started again has each exposure once', async ({ page }) => {
   test.setTimeout(240_000);
   await enterAs(page, 'Ilse Marwick');
-  const rig = rigSection(page, /Wren/);
+  const rig = rigSection(page, /^Wren/);
   const publish = rig.getByRole('button', { name: /^Publish/ });
   await publish.click();
   await expect(rig).toContainText(/published, version/);

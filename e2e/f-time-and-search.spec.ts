@@ -66,7 +66,7 @@ test('everything with a name is found from anywhere', async ({ page }) => {
 
 test('a published night goes into calendars', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/nights/2026-10-13');
-  const rig = rigSection(page, /Heron/);
+  const rig = rigSection(page, /^Heron/);
   await rig.getByRole('button', { name: /^Publish/ }).click();
   await expect(rig.getByRole('link', { name: 'calendar file' })).toBeVisible();
   await page.goto(urlOf('/members'));

@@ -12,7 +12,7 @@ const planWords = (rig: Locator): Promise<string[]> =>
 
 async function openNight(page: Page, path = NIGHT): Promise<Locator> {
   await enterAs(page, 'Ilse Marwick', path);
-  const rig = rigSection(page, /Wren/);
+  const rig = rigSection(page, /^Wren/);
   await expect(blocks(rig).first()).toBeEnabled();
   // Hands may move once the page has the problem.
   await expect(rig.getByLabel('Goal to ask about').getByRole('option').nth(2)).toBeAttached();

@@ -98,7 +98,7 @@ async function openProject(page: Page, name: RegExp): Promise<void> {
 
 async function openRig(page: Page, path: string) {
   await visit(page, path);
-  const rig = page.getByRole('region', { name: /Wren/ });
+  const rig = page.getByRole('region', { name: /^Wren/ });
   await rig.getByLabel('Goal to ask about').getByRole('option').nth(2).waitFor({ state: 'attached' });
   return rig;
 }

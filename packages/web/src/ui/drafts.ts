@@ -1,5 +1,5 @@
 // What is being typed outlives a reload: kept for this browser tab until it is saved or given up.
-import { useState } from 'react';
+import { useMemo, useSyncExternalStore } from 'react';
 
 export interface Draft {
   readonly typed: string;
@@ -9,18 +9,24 @@ export interface Draft {
 
 const keyOf = (field: string): string => `typed ${window.location.pathname} ${field}`;
 
+/** The same field may be drawn anew while what was typed in it is still being saved: whoever shows it follows what is kept. */
+const followers = new Set<() => void>();
+const follow = (onChange: () => void): (() => void) => {
+  followers.add(onChange);
+  return () => followers.delete(onChange);
+};
+
 /** The draft of a field, null while nobody types. */
 export function useDraft(field: string): [Draft | null, (draft: Draft | null) => void] {
-  const [draft, setDraft] = useState<Draft | null>(() => {
-    const kept = window.sessionStorage.getItem(keyOf(field));
-    return kept === null ? null : (JSON.parse(kept) as Draft);
-  });
+  const key = keyOf(field);
+  const kept = useSyncExternalStore(follow, () => window.sessionStorage.getItem(key));
+  const draft = useMemo(() => (kept === null ? null : (JSON.parse(kept) as Draft)), [kept]);
   return [
     draft,
     (next) => {
-      setDraft(next);
-      if (next === null) window.sessionStorage.removeItem(keyOf(field));
-      else window.sessionStorage.setItem(keyOf(field), JSON.stringify(next));
+      if (next === null) window.sessionStorage.removeItem(key);
+      else window.sessionStorage.setItem(key, JSON.stringify(next));
+      for (const onChange of followers) onChange();
     },
   ];
 }
