@@ -59,6 +59,15 @@ describe('a hand', () => {
     expect(replaces).toEqual(['w']);
   });
 
+  it('takes back the pins that a block has pushed aside, and no other stay’s', () => {
+    const wishes = [
+      { ...pin, id: 'pushed', utcMs: 20 * MINUTE },
+      { ...pin, id: 'later', utcMs: 3 * HOUR },
+      { ...pin, id: 'other goal', goalId: 'c', utcMs: 10 * MINUTE },
+    ];
+    expect(movedBlock({ ...plan, wishes }, first, 0).replaces).toEqual(['pushed']);
+  });
+
   it('stretches the last run by whole exposures, and does nothing for less than one', () => {
     expect(stretchedBlock(plan, first, 11 * MINUTE)!.changes.at(-1)).toMatchObject({ goalId: 'b', count: 6 });
     expect(stretchedBlock(plan, first, -60 * MINUTE)!.changes.at(-1)).toMatchObject({ count: 1 });

@@ -8,13 +8,16 @@ type IdentifiedChange = HandStep['changes'][number];
 
 const named = (change: HandChange): IdentifiedChange => ({ id: crypto.randomUUID(), ...change });
 
-/** Pins that stand for runs of a block: they are replaced when the block is set anew. Another stay on the same panel keeps its own. */
+/** Pins that stand for runs of a block, or for what it has pushed aside: they are replaced when the block is set anew.
+ * Another stay on the same panel keeps its own. */
 const pinsOf = (plan: RigPlan, block: PlanBlock): string[] =>
   plan.wishes
     .filter(
       ({ kind, goalId, utcMs }) =>
         kind === 'pin' &&
-        block.runs.some((run) => run.goalId === goalId && Math.abs(run.startUtcMs - utcMs!) < PIN_SLACK_MS),
+        block.runs.some((run) => run.goalId === goalId) &&
+        utcMs! > block.startUtcMs - PIN_SLACK_MS &&
+        utcMs! < block.endUtcMs,
     )
     .map(({ id }) => id);
 const PIN_SLACK_MS = 60_000;
