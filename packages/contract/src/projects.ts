@@ -101,7 +101,6 @@ export const EarlierSettings = Type.Object({
   gain: Nullable(Type.Integer()),
   binning: Type.Integer(),
   sensorC: Nullable(Type.Number()),
-  exposures: Type.Integer(),
   /** The recipe of its rig with these settings; null where none has them. */
   recipeId: Nullable(Id),
 });

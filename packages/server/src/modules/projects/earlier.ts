@@ -6,13 +6,13 @@ import type { Queries } from '../../database/connection.ts';
 type Settings = Pick<Recipe, 'exposureSec' | 'gain' | 'binning' | 'sensorC'>;
 type EarlierRow = Omit<EarlierSettings, 'recipeId'>;
 
-/** Of the newest exposure through each filter that was not rejected, with how many there are through it. */
+/** Of the newest exposure through each filter that was not rejected. */
 export const earlierOf = (queries: Queries, projectId: string): Promise<EarlierRow[]> =>
   queries.rows<EarlierRow>(
-    `SELECT DISTINCT ON (f.letter) f.id AS "filterId", f.letter AS "filterLetter", e.exposure_s AS "exposureSec", e.gain, e.binning,
-       e.sensor_c AS "sensorC", count(*) OVER (PARTITION BY f.letter)::int AS exposures
+    `SELECT DISTINCT ON (f.letter, f.id) f.id AS "filterId", f.letter AS "filterLetter", e.exposure_s AS "exposureSec", e.gain, e.binning,
+       e.sensor_c AS "sensorC"
      FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id JOIN filters f ON f.id = e.filter_id
-     WHERE r.project_id = $1 AND r.verdict <> 'rejected' ORDER BY f.letter, e.start_utc DESC`,
+     WHERE r.project_id = $1 AND r.verdict <> 'rejected' ORDER BY f.letter, f.id, e.start_utc DESC`,
     [projectId],
   );
 

@@ -45,7 +45,7 @@ describe('rows of goals', () => {
 
   it('are filled as the project was exposed before, and name what no recipe has', () => {
     const earlier = (filterLetter: string, recipeId: string | null, gain: number | null) =>
-      ({ filterId: filterLetter, filterLetter, exposureSec: 300, gain, binning: 1, sensorC: -10, exposures: 9, recipeId }) as const; // prettier-ignore
+      ({ filterId: filterLetter, filterLetter, exposureSec: 300, gain, binning: 1, sensorC: -10, recipeId }) as const; // prettier-ignore
     const panels = [{ goals: [{ ...goal, recipeId: 'ha', wanted: 40 }, { ...goal, recipeId: 'o', filterId: 'OIII', wanted: null }] }]; // prettier-ignore
     const before = { panels, earlier: [earlier('Ha', 'ha', 100), earlier('OIII', 'new', 100), earlier('SII', 'sii', 100), earlier('L', null, 7), earlier('R', null, null)] } as unknown as Project; // prettier-ignore
     const recipes = ['new', 'sii', 'unused', 'ha'].map((id) => ({ id, filterId: id === 'new' ? 'OIII' : id === 'ha' ? 'Ha' : 'SII' })) as Recipe[]; // prettier-ignore
@@ -55,7 +55,7 @@ describe('rows of goals', () => {
         { recipeId: 'sii', text: '' },
         { recipeId: 'ha', text: '40' },
       ],
-      missing: ['L 300 s, gain 7, binning 1', 'R 300 s, binning 1'],
+      missing: ['L 300 s, gain 7, binning 1, -10 °C', 'R 300 s, binning 1, -10 °C'],
     });
     expect(rowsAsBefore({ panels, earlier: [] } as unknown as Project, recipes)).toEqual({ rows: [], missing: [] });
   });

@@ -46,8 +46,13 @@ export function rowsAsBefore(
   return { rows, missing: earlier.filter(({ recipeId }) => !recipeId).map(settingsWords) };
 }
 
-const settingsWords = ({ filterLetter, exposureSec, gain, binning }: Project['earlier'][number]): string =>
-  [`${filterLetter} ${exposureSec} s`, ...(gain === null ? [] : [`gain ${gain}`]), `binning ${binning}`].join(', ');
+const settingsWords = ({ filterLetter, exposureSec, gain, binning, sensorC }: Project['earlier'][number]): string =>
+  [
+    `${filterLetter} ${exposureSec} s`,
+    ...(gain === null ? [] : [`gain ${gain}`]),
+    `binning ${binning}`,
+    ...(sensorC === null ? [] : [`${sensorC} °C`]),
+  ].join(', ');
 
 /** Time of arriving that is paid before the first exposure; a usual one, for the place does not matter to a minute. */
 const USUAL_CHANGE_SEC = 120;
