@@ -41,6 +41,7 @@ export * from './nights.ts';
 export * from './notices.ts';
 export * from './observatory.ts';
 export * from './operation.ts';
+export * from './panel-names.ts';
 export * from './people.ts';
 export * from './progress.ts';
 export * from './projects.ts';

@@ -1,5 +1,6 @@
 // A project framed anew: its panels carried on, added or dropped, and each exposure's credit kept, asked about or lost.
 import type { FramedPanel, Reframing } from '@meridiem/contract';
+import { panelName } from '@meridiem/contract';
 import type { CreditFate, Pointing } from '@meridiem/core';
 import { angleApartDeg, angleBetweenDeg, carriedOn, creditAfter, fieldOf, unitVector } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
@@ -119,9 +120,10 @@ function namesOf(
   return wanted.map((_, i) => {
     const from = carried[i];
     if (from !== null) return existing[from].name;
-    while (used.has(`${project.name} ${number}`)) number += 1;
-    used.add(`${project.name} ${number}`);
-    return `${project.name} ${number}`;
+    let name = panelName(project.name, number, wanted.length);
+    while (used.has(name)) name = panelName(project.name, ++number, Infinity);
+    used.add(name);
+    return name;
   });
 }
 

@@ -11,6 +11,7 @@ import type {
   editGoal,
   editProject,
 } from '@meridiem/contract';
+import { panelName } from '@meridiem/contract';
 import { acceptanceRate, DEFAULT_STEP_COSTS } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
@@ -157,7 +158,7 @@ export function createProjectService({ database, changes, nights }: ProjectServi
           await insertPanel(queries, {
             observatoryId: viewer.observatoryId,
             projectId: project!.id,
-            name: panels.length === 1 ? body.name : `${body.name} ${i + 1}`,
+            name: panelName(body.name, i + 1, panels.length),
             ...panel,
           });
         return project!;

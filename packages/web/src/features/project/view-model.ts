@@ -189,10 +189,11 @@ export function effectWords({ nights }: LimitEffect, isProposed: boolean): strin
   const [now, without, tried] = [sum('hours'), sum('hoursWithout'), sum('hoursProposed')];
   const lost = Math.max(0, without - now);
   const [tonight] = nights;
+  const coming = nights.length === 1 ? 'the coming night' : `the coming ${nights.length} nights`;
   const costs =
     lost < 0.05
-      ? `This limit costs nothing in the coming ${nights.length} nights.`
-      : `This limit costs ${hours(lost)} of ${hours(without)} h in the coming ${nights.length} nights; tonight ${hours(Math.max(0, tonight.hoursWithout - tonight.hours))} of ${hours(tonight.hoursWithout)} h.`;
+      ? `This limit costs nothing in ${coming}.`
+      : `This limit costs ${hours(lost)} of ${hours(without)} h in ${coming}; tonight ${hours(Math.max(0, tonight.hoursWithout - tonight.hours))} of ${hours(tonight.hoursWithout)} h.`;
   if (!isProposed) return costs;
   const change = tried - now;
   const words =

@@ -3,6 +3,7 @@ import type { NightForecast, NightSky, PlanBlock, RigPlan, ShownWish } from '@me
 import { DateTime } from 'luxon';
 import {
   brokenWords,
+  byTime,
   leftOutBlock,
   movedBlock,
   stretchedBlock,
@@ -105,6 +106,20 @@ describe('a hand', () => {
     expect(after).toMatchObject([{ kind: 'ban', panelId: 'p' }]);
     expect(wishesAfter(after, leftOutBlock(plan, first))).toHaveLength(1);
     expect(wishesAfter(after, { changes: [], replaces: [after[0].id] })).toEqual([]);
+  });
+});
+
+describe('the list of hand changes', () => {
+  it('goes by the night, with what holds all night at its end', () => {
+    const wish = (id: string, utcMs: number | null, panelName = 'p'): ShownWish => ({ ...pin, id, utcMs, panelName });
+    const list = [
+      wish('all night', null, 'r'),
+      wish('late', HOUR),
+      wish('also all night', null, 'q'),
+      wish('early', 0),
+    ];
+    expect(byTime(list).map(({ id }) => id)).toEqual(['early', 'late', 'also all night', 'all night']);
+    expect(list[0].id).toBe('all night');
   });
 });
 

@@ -127,6 +127,10 @@ export function wishWords(wish: ShownWish, zone: string): string {
   }
 }
 
+/** In the order of the night; what holds all night comes last. */
+export const byTime = (wishes: readonly ShownWish[]): ShownWish[] =>
+  [...wishes].sort((a, b) => (a.utcMs ?? Infinity) - (b.utcMs ?? Infinity) || a.panelName.localeCompare(b.panelName));
+
 export const brokenWords = ({ broken }: ShownWish): string | null =>
   broken && `${broken.asked - broken.kept} of ${broken.asked} ${BROKEN_WORDS[broken.code]} and is not planned`;
 

@@ -1,4 +1,5 @@
 import type { Rig } from '@meridiem/contract';
+import { panelName } from '@meridiem/contract';
 import { fieldOf, gridOf, planeSides, readFramingText, writePanels, writeRegion, writeWcsHeader } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
@@ -17,12 +18,12 @@ export function FramingFiles({ composition, framed, rig, onTake, onSubject }: Fr
   const [text, setText] = useState('');
   const [answer, setAnswer] = useState<{ words: string; isProblem: boolean } | null>(null);
   const name = composition.targetName || 'frame';
-  const panelName = (i: number): string => (framed.panels.length === 1 ? name : `${name} ${i + 1}`);
+  const nameOf = (i: number): string => panelName(name, i + 1, framed.panels.length);
   const exports: readonly [words: string, file: string, write: () => string][] = [
     [
       'panels as CSV',
       'panels.csv',
-      () => writePanels(framed.panels.map((panel, i) => ({ ...panel, name: panelName(i) }))),
+      () => writePanels(framed.panels.map((panel, i) => ({ ...panel, name: nameOf(i) }))),
     ],
     [
       'outlines as s_region',
@@ -41,7 +42,7 @@ export function FramingFiles({ composition, framed, rig, onTake, onSubject }: Fr
             widthPx: rig.widthPx,
             heightPx: rig.heightPx,
           },
-          panelName(i),
+          nameOf(i),
         ),
     ]),
   ];

@@ -2,7 +2,7 @@ import type { RigPlan } from '@meridiem/contract';
 import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import type { HandStep } from '../hand-changes.ts';
-import { brokenWords, givenBack, valueWords, wishWords } from '../hand-changes.ts';
+import { brokenWords, byTime, givenBack, valueWords, wishWords } from '../hand-changes.ts';
 import { useNightActions } from '../queries.ts';
 
 interface HandListProps {
@@ -34,7 +34,7 @@ export function HandList({ plan, nightDate, zone, change }: HandListProps) {
         )}
       </div>
       <ul>
-        {plan.wishes.map((wish) => (
+        {byTime(plan.wishes).map((wish) => (
           <li key={wish.id} className="flex flex-wrap items-baseline gap-x-3">
             <span>{wishWords(wish, zone)}</span>
             {wish.broken && <span className="text-signal">{brokenWords(wish)}</span>}
