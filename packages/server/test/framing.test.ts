@@ -61,9 +61,9 @@ describe('a composition sent to a project', () => {
     expect(
       project.panels.map(({ name, raDeg, decDeg, positionAngleDeg }) => [name, raDeg, decDeg, positionAngleDeg]),
     ).toEqual([
-      ['Framed 1', 10, -25, 12],
-      ['Framed 2', 11, -25, 13],
-      ['Framed 3', 12, -25, 14],
+      ['Framed, panel 1', 10, -25, 12],
+      ['Framed, panel 2', 11, -25, 13],
+      ['Framed, panel 3', 12, -25, 14],
     ]);
   });
 });

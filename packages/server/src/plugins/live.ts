@@ -5,16 +5,10 @@ import type { LiveTopic } from '@meridiem/contract';
 import { followEvents } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import fastifyPlugin from 'fastify-plugin';
-import { Client } from 'pg';
 import type { Database, Queries } from '../database/connection.ts';
 import { serve } from './operations.ts';
-
-export interface LiveEvent {
-  readonly seq: string;
-  readonly observatoryId: string;
-  readonly topic: LiveTopic;
-  readonly ids: readonly string[];
-}
+import type { LiveEvent } from './outbox.ts';
+import { followOutbox } from './outbox.ts';
 
 /** Puts an event into the outbox; it is announced when the transaction commits. */
 export async function announce(
@@ -30,17 +24,20 @@ export async function announce(
   ]);
 }
 
-const SELECT_EVENTS = `SELECT seq::text, observatory_id AS "observatoryId", topic, ids FROM events WHERE seq > $1 ORDER BY seq LIMIT 500`;
-
 export const livePlugin = fastifyPlugin(
   async (app: FastifyInstance, { database, databaseUrl }: { database: Database; databaseUrl: string }) => {
     await app.register(fastifySSE, { heartbeatInterval: 15_000 });
     const emitter = new EventEmitter().setMaxListeners(0);
-    const stopListening = listen(app, database, databaseUrl, emitter);
+    const stopFollowing = followOutbox({
+      database,
+      databaseUrl,
+      tell: (event) => emitter.emit('event', event),
+      warn: (error) => app.log.warn({ err: error }, 'events could not be read'),
+    });
     const streams = new Set<() => void>();
     app.addHook('preClose', async () => {
       for (const close of streams) close();
-      await stopListening();
+      await stopFollowing();
     });
     serve(
       app,
@@ -48,10 +45,12 @@ export const livePlugin = fastifyPlugin(
       async ({ viewer, reply }) => {
         reply.sse.keepAlive();
         await reply.sse.send({ event: 'hello', data: {} });
-        const forward = (event: LiveEvent): void => {
-          if (event.observatoryId !== viewer.observatoryId) return;
-          reply.sse
-            .send({ id: event.seq, event: 'changed', data: { topic: event.topic, ids: event.ids } })
+        // One after the other: a page that reads slowly is waited for.
+        let sending = Promise.resolve();
+        const forward = ({ observatoryId, seq, topic, ids }: LiveEvent): void => {
+          if (observatoryId !== viewer.observatoryId) return;
+          sending = sending
+            .then(() => reply.sse.send({ id: seq, event: 'changed', data: { topic, ids } }))
             .catch(() => undefined);
         };
         const close = (): void => reply.sse.close();
@@ -67,52 +66,3 @@ export const livePlugin = fastifyPlugin(
     );
   },
 );
-
-/** Listens on a connection of its own and reconnects; what was missed meanwhile is read from the outbox. */
-function listen(
-  app: FastifyInstance,
-  database: Database,
-  databaseUrl: string,
-  emitter: EventEmitter,
-): () => Promise<void> {
-  let client: Client | null = null;
-  let closed = false;
-  let last: string | null = null;
-  let reading = Promise.resolve();
-  const catchUp = (): void => {
-    reading = reading
-      .then(
-        async () => {
-          if (last === null) return;
-          for (const event of await database.rows<LiveEvent>(SELECT_EVENTS, [last])) {
-            last = event.seq;
-            emitter.emit('event', event);
-          }
-        },
-        () => undefined,
-      )
-      .catch((error: unknown) => app.log.warn({ err: error }, 'events could not be read'));
-  };
-  const connect = async (): Promise<void> => {
-    if (closed) return;
-    const next = new Client({ connectionString: databaseUrl });
-    client = next;
-    next.on('error', () => undefined);
-    next.on('notification', catchUp);
-    try {
-      await next.connect();
-      next.on('end', () => setTimeout(() => void connect(), 500).unref());
-      await next.query('LISTEN meridiem_events');
-      last ??=
-        (await database.one<{ seq: string }>('SELECT coalesce(max(seq), 0)::text AS seq FROM events'))?.seq ?? '0';
-      catchUp();
-    } catch {
-      setTimeout(() => void connect(), 500).unref();
-    }
-  };
-  void connect();
-  return async () => {
-    closed = true;
-    await client?.end().catch(() => undefined);
-  };
-}
