@@ -16,11 +16,16 @@ export function parseForecast(text: string): ForecastHour[] {
 }
 
 function jsonLines(text: string): Line[] {
+  let lines: unknown[];
   try {
-    return JSON.parse(text) as Line[];
+    lines = JSON.parse(text) as unknown[];
   } catch {
     throw unreadable('This begins like JSON but is none', 0);
   }
+  return lines.map((line, i) => {
+    if (typeof line === 'object' && line !== null) return line as Line;
+    throw unreadable(`Hour ${i + 1} is no object with the keys ${FORECAST_COLUMNS.join(', ')}`, i + 1);
+  });
 }
 
 function csvLines(text: string): Line[] {

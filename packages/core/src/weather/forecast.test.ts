@@ -64,6 +64,20 @@ describe('a forecast as a file', () => {
     }
   };
 
+  it('is read or refused in words, whatever JSON it is', () =>
+    fc.assert(
+      fc.property(fc.array(fc.jsonValue(), { minLength: 1, maxLength: 4 }), (lines) => {
+        expect(words(JSON.stringify(lines))).toMatch(/^Hour \d+/);
+      }),
+    ));
+
+  it('is read or refused in words, whatever text it is', () =>
+    fc.assert(
+      fc.property(fc.string(), fc.string(), (head, tail) => {
+        for (const text of [head, csv(tail), `[${tail}`]) expect(words(text)).not.toMatch(/^(Type|Range|Syntax)Error/);
+      }),
+    ));
+
   it('is read from CSV and JSON alike, hours cut to the full one', () => {
     const expected = [
       { source: 'a', utcMs: Date.parse('2026-10-11T22:00Z'), cloudShare: 0.4, windMPerSec: 3, humidityShare: 0.6 },

@@ -14,15 +14,13 @@ import type { Clock } from '../../clock.ts';
 import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
 import { insertRows } from '../../database/insert-rows.ts';
-import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import { fetchForecast } from './source.ts';
 
-/** Hours asked of the service, and how old what it said may get before it is asked again. */
-const HOURS_AHEAD = 96;
+/** How old what the service said may get before it is asked again. */
 const STALE_MS = 3 * HOUR_MS;
-const LONGEST_MS = 5000;
 const ASTRONOMICAL_DEG = -18;
 
 export type ForecastService = ReturnType<typeof createForecastService>;
@@ -70,17 +68,7 @@ export function createForecastService({ database, clock, config, observatory: ob
       return { sources: sources.length, hours: unique.length };
     });
 
-  /** What the service says now. Its address comes from the installation alone. */
-  async function asked(): Promise<ForecastHour[]> {
-    if (!config.simulatorUrl)
-      throw new ServiceError('NOT_READY', 'There is no forecast service; take a forecast in as a file');
-    const address = `${config.simulatorUrl}/forecast?from=${Math.floor(clock.nowUtcMs() / HOUR_MS) * HOUR_MS - 6 * HOUR_MS}&hours=${HOURS_AHEAD}`;
-    const answer = await fetch(address, { redirect: 'error', signal: AbortSignal.timeout(LONGEST_MS) }).catch(
-      () => null,
-    );
-    if (!answer?.ok) throw new ServiceError('NOT_READY', 'The forecast service does not answer just now');
-    return ((await answer.json()) as { hours: ForecastHour[] }).hours;
-  }
+  const asked = (): Promise<ForecastHour[]> => fetchForecast(config.simulatorUrl, clock.nowUtcMs());
 
   async function refreshIfStale(viewer: Viewer): Promise<void> {
     const newest = await database.one<{ issuedUtcMs: number | null }>(
@@ -90,8 +78,8 @@ export function createForecastService({ database, clock, config, observatory: ob
     const ageMs = clock.nowUtcMs() - (newest?.issuedUtcMs ?? -Infinity);
     if (!config.simulatorUrl || ageMs < STALE_MS) return;
     // A silent service leaves what is known; the page says how old it is.
-    const hours = await asked().catch(() => []);
-    if (hours.length > 0) await store(viewer, hours);
+    const hours = await asked().catch(() => null);
+    if (hours) await store(viewer, hours);
   }
 
   return {
