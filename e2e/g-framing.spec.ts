@@ -27,7 +27,7 @@ test('six panels from nothing to a project, by mouse', async ({ page }) => {
   await page.getByLabel('Name of the project').fill('Sculptor in six');
   await page.getByRole('button', { name: 'Begin a draft with these 6 panels' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Sculptor in six');
-  await expect(page.getByRole('region', { name: 'Sculptor in six 6' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Sculptor in six, panel 6' })).toBeVisible();
 });
 
 test('a frame is moved and turned by keys, and says what its rig can’t do', async ({ page }) => {

@@ -29,7 +29,7 @@ test('from what is worth the nights to a framed mosaic with goals', async ({ pag
   await page.getByLabel('Name of the project').fill('Pinwheel in six');
   await page.getByRole('button', { name: 'Begin a draft with these 6 panels' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Pinwheel in six');
-  await expect(page.getByRole('region', { name: 'Pinwheel in six 6' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Pinwheel in six, panel 6' })).toBeVisible();
   const goal = page.getByRole('form', { name: /New goal/ }).first();
   await goal.getByLabel('Recipe').selectOption({ index: 1 });
   await goal.getByLabel('Wanted').fill('2h');

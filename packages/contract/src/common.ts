@@ -4,13 +4,15 @@ import { Type } from 'typebox';
 
 export const Id = Type.String({ format: 'uuid' });
 export const IdParams = Type.Object({ id: Id });
-export const NightDateText = Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}$' });
-/** Milliseconds of UTC. */
-export const UtcMs = Type.Number();
-export const Version = Type.Integer({ minimum: 1 });
+/** A day of the calendar between 1900 and 2199. */
+export const NightDateText = Type.String({ format: 'date', pattern: '^(19|20|21)\\d\\d-' });
+/** Milliseconds of UTC, between the years 1800 and 2200. */
+export const UtcMs = Type.Number({ minimum: -5.4e12, maximum: 7.3e12 });
+export const Version = Type.Integer({ minimum: 1, maximum: 2_147_483_647 });
 export const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
 export const Ok = Type.Object({ ok: Type.Literal(true) });
-export const Words = (maxLength = 200) => Type.String({ minLength: 1, maxLength });
+/** Text with something to read in it. */
+export const Words = (maxLength = 200) => Type.String({ minLength: 1, maxLength, pattern: '\\S' });
 /** One of a list of words. */
 export const oneOf = <const T extends readonly string[]>(values: T) =>
   Type.Unsafe<T[number]>({ type: 'string', enum: [...values] });

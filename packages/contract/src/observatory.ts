@@ -36,11 +36,11 @@ export const StepCostsBody = Type.Object({
 });
 
 const RigNumbers = {
-  apertureMm: Type.Number({ exclusiveMinimum: 0, maximum: 5000 }),
+  apertureMm: Type.Number({ minimum: 1, maximum: 5000 }),
   obstructionShare: Type.Number({ minimum: 0, exclusiveMaximum: 0.9 }),
-  focalLengthMm: Type.Number({ exclusiveMinimum: 0, maximum: 30000 }),
-  throughput: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
-  pixelUm: Type.Number({ exclusiveMinimum: 0, maximum: 50 }),
+  focalLengthMm: Type.Number({ minimum: 1, maximum: 30000 }),
+  throughput: Type.Number({ minimum: 0.001, maximum: 1 }),
+  pixelUm: Type.Number({ minimum: 0.1, maximum: 50 }),
   widthPx: Type.Integer({ minimum: 1, maximum: 20000 }),
   heightPx: Type.Integer({ minimum: 1, maximum: 20000 }),
   darkCurrentEPerSec: Type.Number({ minimum: 0, maximum: 100 }),
@@ -207,7 +207,7 @@ export const addRig = operation({
     name: Words(80),
     cameraSerial: Words(60),
     gain: Type.Integer({ minimum: 0, maximum: 100_000 }),
-    readNoiseE: Type.Number({ minimum: 0, maximum: 1000 }),
+    readNoiseE: Type.Number({ minimum: 0.01, maximum: 1000 }),
     fullWellE: Type.Number({ exclusiveMinimum: 0, maximum: 10_000_000 }),
     ...RigNumbers,
   }),

@@ -37,6 +37,7 @@ import { createTimeAccountService, timeAccountRoutes } from './modules/time-acco
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
 import { openApiDocument, serve } from './plugins/operations.ts';
+import { plainTextPlugin } from './plugins/plain-text.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
 
 export const VERSION = '0.1.0';
@@ -56,6 +57,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   });
   app.setValidatorCompiler(validators());
   await app.register(errorsPlugin);
+  await app.register(plainTextPlugin);
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CONTENT_SECURITY },
     strictTransportSecurity: false,

@@ -25,6 +25,16 @@ describe('any bytes', () => {
       { numRuns: 300 },
     ));
 
+  it('give words that can be kept: no letter that is none', () =>
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary-ascii', maxLength: 40 }), (text) => {
+        const cards = [`OBJECT  = '${text.replaceAll("'", "''")}'`, `FILTER  = '${text.replaceAll("'", "''")}'`];
+        const facts = frameFacts(readFitsHeaders(headerOf([...IMAGE, ...cards])), { timeZone: 'UTC' })!;
+        for (const words of [facts.objectName, facts.filterName, ...facts.doubts])
+          expect(words ?? '').not.toMatch(/[\x00-\x1f]/);
+      }),
+    ));
+
   it('that lie about their size are refused or marked, without reading past the end', () =>
     fc.assert(
       fc.property(fc.integer({ min: -5, max: 2_000_000_000 }), fc.integer({ min: -5, max: 2_000_000_000 }), (a, b) => {

@@ -149,8 +149,11 @@ function announcedLength(cards: readonly FitsCard[]): number {
   return (Math.abs(number('BITPIX', 8)) / 8) * number('GCOUNT', 1) * (number('PCOUNT', 0) + elements);
 }
 
+/** Bytes that are no letter are read as spaces: the standard allows none of them, and some writers pad with them. */
 function asText(bytes: Uint8Array, start: number, length: number): string {
   let text = '';
-  for (let i = start; i < Math.min(start + length, bytes.length); i++) text += String.fromCharCode(bytes[i]);
+  for (let i = start; i < Math.min(start + length, bytes.length); i++)
+    text += String.fromCharCode(bytes[i] < SPACE ? SPACE : bytes[i]);
   return text;
 }
+const SPACE = 32;

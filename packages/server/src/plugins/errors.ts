@@ -4,7 +4,10 @@ import { ERROR_STATUS } from '@meridiem/contract';
 import { CoreError } from '@meridiem/core';
 import type { FastifyError, FastifyInstance } from 'fastify';
 import fastifyPlugin from 'fastify-plugin';
+import { refusalOf } from '../database/refusals.ts';
 import { ServiceError } from '../errors.ts';
+import type { Failure } from './validation-words.ts';
+import { validationWords } from './validation-words.ts';
 
 export const errorsPlugin = fastifyPlugin(async (app: FastifyInstance) => {
   app.setNotFoundHandler((_request, reply) =>
@@ -18,8 +21,9 @@ export const errorsPlugin = fastifyPlugin(async (app: FastifyInstance) => {
 });
 
 function answerTo(error: FastifyError): { status: number; body: ErrorBody } {
-  if (error instanceof ServiceError) {
-    const { code, message, field, details, status } = error;
+  const refusal = error instanceof ServiceError ? error : refusalOf(error);
+  if (refusal) {
+    const { code, message, field, details, status } = refusal;
     return { status, body: { code, message, ...(field ? { field } : {}), ...(details ? { details } : {}) } };
   }
   if (error instanceof CoreError)
@@ -37,12 +41,7 @@ function answerTo(error: FastifyError): { status: number; body: ErrorBody } {
   return { status: 500, body: { code: 'FAULT', message: 'Something failed here; it has been logged' } };
 }
 
-/** Names the field and says what would be accepted. */
-function validationBody(error: FastifyError): ErrorBody {
-  const [first] = error.validation ?? [];
-  const missing = (first?.params as { missingProperty?: string } | undefined)?.missingProperty;
-  const path = first?.instancePath.split('/').filter(Boolean) ?? [];
-  const field = missing ?? path[path.length - 1];
-  const words = missing ? 'is missing' : (first?.message ?? 'is not valid');
+function validationBody({ validation }: FastifyError): ErrorBody {
+  const { field, words } = validationWords((validation ?? []) as Failure[]);
   return { code: 'INPUT_INVALID', message: `${field ?? 'The request'} ${words}`, ...(field ? { field } : {}) };
 }

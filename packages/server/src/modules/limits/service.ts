@@ -71,6 +71,8 @@ async function checkScope(queries: Queries, viewer: Viewer, wish: Wish): Promise
   return project.id;
 }
 
+const TABLES = { observatory: 'observatories', project: 'projects', goal: 'goals' } as const;
+
 /** Stores a limit that has been checked, and the change. */
 export async function setLimitValue(
   queries: Queries,
@@ -80,6 +82,10 @@ export async function setLimitValue(
   const scopeProject = wish.scope === 'project' ? wish.scopeId : null;
   const scopeGoal = wish.scope === 'goal' ? wish.scopeId : null;
   const scope = [viewer.observatoryId, scopeProject, scopeGoal, wish.class, wish.key];
+  // One after the other, so that each change tells what stood before it.
+  await queries.rows(`SELECT 1 FROM ${TABLES[wish.scope]} WHERE id = $1 FOR NO KEY UPDATE`, [
+    wish.scopeId ?? viewer.observatoryId,
+  ]);
   const stored = await queries.one<{ value: number | null; isOff: boolean }>(
     `DELETE FROM limit_values WHERE observatory_id = $1 AND project_id IS NOT DISTINCT FROM $2 AND goal_id IS NOT DISTINCT FROM $3
        AND class IS NOT DISTINCT FROM $4 AND key = $5 RETURNING value, is_off AS "isOff"`,
