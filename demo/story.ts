@@ -1,4 +1,5 @@
 // The demo as plain values, made for one moment: the season's objects, sixty nights of history, goals that are as far as the story says.
+import { panelName } from '@meridiem/contract';
 import type {
   ExposureConditions,
   FilterClass,
@@ -238,7 +239,7 @@ function panelsOf(source: DemoProject, name: string, target: SkyPosition | null)
       target && shiftedPosition(target, source.angleDeg, col * stepDeg(rig.widthPx), -row * stepDeg(rig.heightPx));
     return {
       key: `${source.key}/${i + 1}`,
-      name: rows * cols > 1 ? `${name} ${i + 1}` : name,
+      name: panelName(name, i + 1, rows * cols),
       position: shifted,
       angleDeg: source.angleDeg,
     };

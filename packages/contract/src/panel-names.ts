@@ -4,3 +4,9 @@
  * @param number from 1 */
 export const panelName = (whole: string, number: number, panels: number): string =>
   panels === 1 ? whole : `${whole}, panel ${number}`;
+
+/** What a panel is called where its project is known: "panel 2", or a name of its own. */
+export function panelWithin(whole: string, name: string): string {
+  const rest = name.startsWith(whole) ? name.slice(whole.length) : '';
+  return /^,? (panel )?\d+$/.test(rest) ? `panel ${/\d+$/.exec(rest)![0]}` : name;
+}

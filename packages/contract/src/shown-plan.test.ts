@@ -3,7 +3,7 @@ import type { NightPlan, NightWish, PlannedRun } from '@meridiem/core';
 import { DEFAULT_ARRIVAL, MINUTE_MS, stayChain } from '@meridiem/core';
 import type { PlanName } from './hand-changes.ts';
 import type { NightSky } from './nights.ts';
-import { panelName } from './panel-names.ts';
+import { panelName, panelWithin } from './panel-names.ts';
 import { hoursOfPlan, shownBlocks } from './shown-plan.ts';
 import { shownWishes } from './shown-wishes.ts';
 
@@ -143,5 +143,11 @@ describe('panels', () => {
   it('are numbered where there are several', () => {
     expect(panelName('Veil', 1, 1)).toBe('Veil');
     expect(panelName('Veil', 2, 6)).toBe('Veil, panel 2');
+  });
+  it('are called short where their project is known', () => {
+    for (let number = 1; number < 30; number++)
+      expect(panelWithin('Veil 2', panelName('Veil 2', number, 30))).toBe(`panel ${number}`);
+    expect(panelWithin('Veil', 'Veil 7')).toBe('panel 7');
+    for (const own of ['Veil', 'Veil, east', 'Veil 7b', 'Witch’s broom']) expect(panelWithin('Veil', own)).toBe(own);
   });
 });

@@ -73,7 +73,7 @@ export default function ProjectPage() {
         />
       </p>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-1">
-        <Fact name="Done" value={percent(project.share)} remark={behindWords(project.panels)} />
+        <Fact name="Done" value={percent(project.share)} remark={behindWords(project.name, project.panels)} />
         <Fact
           name="Accepted"
           value={`${hours(totals.acceptedHours)} h`}

@@ -59,14 +59,14 @@ describe('balance', () => {
     tally: { done },
   });
   const panels = (...lists: ReturnType<typeof goal>[][]) =>
-    lists.map((goals, i) => ({ name: `P${i + 1}`, goals })) as unknown as Panel[];
+    lists.map((goals, i) => ({ name: `P, panel ${i + 1}`, goals })) as unknown as Panel[];
   it('names the goal that is behind', () => {
-    expect(behindWords(panels([goal('L', 30, 60), goal('B', 5, 30)]))).toBe('least served: B');
-    expect(behindWords(panels([goal('L', 30, 60)], [goal('L', 10, 60)]))).toBe('least served: L of P2');
+    expect(behindWords('P', panels([goal('L', 30, 60), goal('B', 5, 30)]))).toBe('least served: B');
+    expect(behindWords('P', panels([goal('L', 30, 60)], [goal('L', 10, 60)]))).toBe('least served: L of panel 2');
   });
   it('names none where two are equally far, one is all there is, or the rest is off or endless', () => {
-    expect(behindWords(panels([goal('L', 0, 60), goal('B', 0, 30)]))).toBe('by the least-served panel and filter');
-    expect(behindWords(panels([goal('L', 1, 60), goal('B', 9, null), goal('R', 2, 10, false)]))).toBe(
+    expect(behindWords('P', panels([goal('L', 0, 60), goal('B', 0, 30)]))).toBe('by the least-served panel and filter');
+    expect(behindWords('P', panels([goal('L', 1, 60), goal('B', 9, null), goal('R', 2, 10, false)]))).toBe(
       'of what is wanted',
     );
   });

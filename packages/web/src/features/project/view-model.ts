@@ -11,6 +11,7 @@ import type {
   readProjectTime,
   ResponseOf,
 } from '@meridiem/contract';
+import { panelWithin } from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
 import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
 import { clock, count, dayOf, duration, hours, percent } from '../../words/format.ts';
@@ -170,7 +171,7 @@ export function lightWords({ exposures, predicted, measured }: ResponseOf<typeof
 }
 
 /** Which goal is behind the others: "least served: B of panel 3"; a project is as far as that one. */
-export function behindWords(panels: readonly Pick<Panel, 'name' | 'goals'>[]): string {
+export function behindWords(projectName: string, panels: readonly Pick<Panel, 'name' | 'goals'>[]): string {
   const goals = panels.flatMap(({ name, goals: own }) =>
     own
       .filter(({ enabled, wanted }) => enabled && wanted !== null && wanted > 0)
@@ -179,7 +180,7 @@ export function behindWords(panels: readonly Pick<Panel, 'name' | 'goals'>[]): s
   if (goals.length < 2) return 'of what is wanted';
   const [least, next] = goals.toSorted((a, b) => a.share - b.share);
   if (next.share - least.share < 0.005) return 'by the least-served panel and filter';
-  return `least served: ${least.filterLetter}${panels.length > 1 ? ` of ${least.name}` : ''}`;
+  return `least served: ${least.filterLetter}${panels.length > 1 ? ` of ${panelWithin(projectName, least.name)}` : ''}`;
 }
 
 /** "This limit costs 41.0 of 63.0 h in the coming 30 nights; tonight 1.2 of 6.5 h" */

@@ -1,4 +1,5 @@
 import type { Filter, Project, Recipe, Rig } from '@meridiem/contract';
+import { panelWithin } from '@meridiem/contract';
 import { exposureCycleSec, parseWish } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
@@ -204,7 +205,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                       setLeft(event.target.checked ? left.filter((one) => one !== id) : [...left, id])
                     }
                   />{' '}
-                  {words.startsWith(project.name) ? `panel${words.slice(project.name.length)}` : words}
+                  {panelWithin(project.name, words)}
                 </label>
               ))}
             </fieldset>
