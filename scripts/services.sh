@@ -43,7 +43,16 @@ wait_for() {
 
 SERVICES=("runner packages/runner/src/main.ts" "server packages/server/src/main.ts" "simulator packages/simulator/src/main.ts")
 
+# What runs was started before the code was changed: it would serve old answers to new pages.
+end_outdated_services() {
+  local stamp="$RUN/server.pid" newer
+  [ -f "$stamp" ] || return 0
+  newer="$(cd "$ROOT" && find packages/*/src demo package-lock.json -type f -newer "$stamp" -not -path 'packages/web/*' -print -quit)"
+  if [ -n "$newer" ]; then say "the code is newer than what runs: starting it anew"; stop_services; fi
+}
+
 start_services() {
+  end_outdated_services
   # Whoever still runs keeps its port; the runner is told of both, so it starts anew when either of them does.
   if ! alive "$RUN/server.pid" packages/server/src/main.ts; then
     stop_service runner packages/runner/src/main.ts

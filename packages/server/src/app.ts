@@ -2,7 +2,6 @@
 import { existsSync } from 'node:fs';
 import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
-import fastifyStatic from '@fastify/static';
 import { readHealth, readOpenApi } from '@meridiem/contract';
 import type { ValidateFunction } from 'ajv';
 import { Ajv } from 'ajv';
@@ -37,6 +36,7 @@ import { createTimeAccountService, timeAccountRoutes } from './modules/time-acco
 import { errorsPlugin } from './plugins/errors.ts';
 import { livePlugin } from './plugins/live.ts';
 import { openApiDocument, serve } from './plugins/operations.ts';
+import { pagesPlugin } from './plugins/pages.ts';
 import { plainTextPlugin } from './plugins/plain-text.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
 
@@ -108,7 +108,7 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
     return { ok: answers, database: answers, version: VERSION };
   });
   serve(app, readOpenApi, async () => openApiDocument(VERSION));
-  if (config.webRoot && existsSync(config.webRoot)) await serveWeb(app, config.webRoot);
+  if (config.webRoot && existsSync(config.webRoot)) await app.register(pagesPlugin, { webRoot: config.webRoot });
   return app;
 }
 
@@ -135,9 +135,3 @@ const CONTENT_SECURITY = {
   'base-uri': ["'none'"],
   'frame-ancestors': ["'none'"],
 };
-
-/** The built pages; every address that is no file and no API is the single page. */
-async function serveWeb(app: FastifyInstance, webRoot: string): Promise<void> {
-  await app.register(fastifyStatic, { root: webRoot, wildcard: false, maxAge: '1h' });
-  app.get('/*', (_request, reply) => reply.sendFile('index.html', { maxAge: 0 }));
-}

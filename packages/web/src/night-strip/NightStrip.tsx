@@ -61,7 +61,7 @@ export function NightStrip({
     <div
       ref={frame}
       className="relative w-full"
-      style={{ height, marginBottom: roomy ? 14 : 0 }}
+      style={{ height, marginBottom: roomy ? 16 : 0 }}
       onMouseLeave={() => setUnderX(null)}
       onMouseMove={(event) => roomy && setUnderX(event.clientX - event.currentTarget.getBoundingClientRect().left)}
     >
@@ -176,7 +176,7 @@ function HourScale({
       <g key={utcMs}>
         <line x1={x} x2={x} y1={height} y2={height + 3} stroke="var(--ink-soft)" strokeWidth={0.75} />
         {x > 14 && x < scale.width - 14 && (
-          <text x={x} y={height + 11} textAnchor="middle" fontSize={10} fill="var(--ink-soft)">
+          <text x={x} y={height + 13} textAnchor="middle" fontSize={10} fill="var(--ink-soft)">
             {clock(utcMs, zone).slice(0, 2)}
           </text>
         )}
@@ -194,7 +194,16 @@ const Bracket = ({ name, from, to, y }: { name: string; from: number; to: number
       strokeWidth={0.75}
       opacity={0.8}
     />
-    <text x={from + 5} y={y + 10} fontSize={9.5} fill="var(--sky-ink)" opacity={0.95}>
+    {/* A curve that passes behind the name doesn't strike it out. */}
+    <text
+      x={from + 5}
+      y={y + 10}
+      fontSize={9.5}
+      fill="var(--sky-ink)"
+      stroke="var(--sky-night)"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
       {name}
     </text>
   </g>
