@@ -41,11 +41,11 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   limits: async (page) => {
     await openProject(page, /in colour/);
-    await page.getByRole('button', { name: 'What this costs: Moonlight at most, broadband' }).click();
-    await page.getByRole('button', { name: 'Moonlight at most, broadband: change' }).click();
-    await page.getByRole('textbox', { name: 'Moonlight at most, broadband' }).fill('0.4');
+    await page.getByRole('button', { name: 'What this costs: Moon at least, broadband' }).click();
+    await page.getByRole('button', { name: 'Moon at least, broadband: change' }).click();
+    await page.getByRole('textbox', { name: 'Moon at least, broadband' }).fill('30');
     await page.getByText(/As tried it/).waitFor();
-    await page.getByRole('heading', { name: 'Limits', exact: true }).scrollIntoViewIfNeeded();
+    await page.getByRole('heading', { name: 'Limits', exact: true }).evaluate((heading) => heading.scrollIntoView());
   },
   'tonight-why': async (page) => {
     await visit(page, '/tonight');
