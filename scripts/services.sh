@@ -46,7 +46,7 @@ SERVICES=("runner packages/runner/src/main.ts" "server packages/server/src/main.
 # What runs was started before the code was changed: it would serve old answers to new pages.
 end_outdated_services() {
   local stamp="$RUN/server.pid" newer
-  [ -f "$stamp" ] || return 0
+  alive "$stamp" packages/server/src/main.ts || return 0
   newer="$(cd "$ROOT" && find packages/*/src demo package-lock.json -type f -newer "$stamp" -not -path 'packages/web/*' -print -quit)"
   if [ -n "$newer" ]; then say "the code is newer than what runs: starting it anew"; stop_services; fi
 }

@@ -45,13 +45,14 @@ export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts)
   };
   const readAnnounced = async (): Promise<void> => {
     const seqs = [...announced];
-    announced.clear();
     if (seqs.length === 0) return;
     tellOnce(
       await database.rows<LiveEvent>(`SELECT ${COLUMNS} FROM events WHERE seq = ANY ($1::bigint[]) ORDER BY seq`, [
         seqs,
       ]),
     );
+    // Not before: what could not be read is read with the next.
+    for (const seq of seqs) announced.delete(seq);
   };
   const readMissed = async (since: number): Promise<void> =>
     tellOnce(await database.rows<LiveEvent>(`SELECT ${COLUMNS} FROM events WHERE seq > $1 ORDER BY seq`, [since]));
