@@ -23,3 +23,20 @@ describe('operations', () => {
 it('every error code has an HTTP status of an error', () => {
   for (const status of Object.values(ERROR_STATUS)) expect(status).toBeGreaterThanOrEqual(400);
 });
+
+describe('what is sent', () => {
+  const schemas = operations.flatMap(([name, { params, query, body }]) =>
+    [params, query, body].map((schema) => ({ name, schema })),
+  );
+  const openIn = (schema: unknown, path: string): string[] => {
+    if (typeof schema !== 'object' || schema === null) return [];
+    const { properties, additionalProperties } = schema as { properties?: object; additionalProperties?: unknown };
+    const inside = Object.entries(schema).flatMap(([key, value]) => openIn(value, `${path}/${key}`));
+    return properties && typeof properties === 'object' && additionalProperties !== false && 'type' in schema
+      ? [path, ...inside]
+      : inside;
+  };
+  it('names every key, at every level', () => {
+    expect(schemas.flatMap(({ name, schema }) => openIn(schema, name))).toEqual([]);
+  });
+});

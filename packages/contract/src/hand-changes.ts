@@ -35,16 +35,16 @@ export const readPlanning = operation({
   }),
 });
 
-export const HandChange = Type.Union([
-  Type.Object({
-    kind: Type.Literal('pin'),
-    goalId: Id,
-    utcMs: UtcMs,
-    count: Type.Integer({ minimum: 1, maximum: 2000 }),
-  }),
-  Type.Object({ kind: Type.Literal('ban'), panelId: Id }),
-  Type.Object({ kind: oneOf(['not_before', 'not_after'] as const), panelId: Id, utcMs: UtcMs }),
-]);
+const Pin = {
+  kind: Type.Literal('pin'),
+  goalId: Id,
+  utcMs: UtcMs,
+  count: Type.Integer({ minimum: 1, maximum: 2000 }),
+};
+const Ban = { kind: Type.Literal('ban'), panelId: Id };
+const Hour = { kind: oneOf(['not_before', 'not_after'] as const), panelId: Id, utcMs: UtcMs };
+
+export const HandChange = Type.Union([Type.Object(Pin), Type.Object(Ban), Type.Object(Hour)]);
 export type HandChange = Static<typeof HandChange>;
 
 export const changeByHand = operation({
@@ -55,7 +55,10 @@ export const changeByHand = operation({
   params: RigNightParams,
   body: Type.Object({
     /** Ids are the caller's, so that the page can plan with them at once. */
-    changes: Type.Array(Type.Intersect([Type.Object({ id: Id }), HandChange]), { maxItems: 20 }),
+    changes: Type.Array(
+      Type.Union([Type.Object({ id: Id, ...Pin }), Type.Object({ id: Id, ...Ban }), Type.Object({ id: Id, ...Hour })]),
+      { maxItems: 20 },
+    ),
     replaces: Type.Array(Id, { maxItems: 100 }),
   }),
   response: Ok,

@@ -1,6 +1,7 @@
 // One HTTP operation as a value: the server registers it, the web calls it, the tests walk it, OpenAPI is written from it.
 import type { Static, TSchema } from 'typebox';
 import { Type } from 'typebox';
+import { closed } from './closed.ts';
 
 export const ROLES = ['guest', 'member', 'helper', 'coordinator'] as const;
 export type Role = (typeof ROLES)[number];
@@ -37,7 +38,7 @@ export type ResponseOf<O extends AnyOperation> = Static<O['response']>;
 const None = Type.Object({}, { additionalProperties: false });
 type None = typeof None;
 
-/** Fills the parts an operation leaves out with empty objects. */
+/** Fills the parts an operation leaves out with empty objects, and closes what is sent: a key that no schema names is refused. */
 export function operation<
   P extends TSchema = None,
   Q extends TSchema = None,
@@ -51,11 +52,12 @@ export function operation<
     response?: R;
   },
 ): Operation<P, Q, B, R> {
+  const { params = None as unknown as P, query = None as unknown as Q, body = None as unknown as B } = parts;
   return {
-    params: None as unknown as P,
-    query: None as unknown as Q,
-    body: None as unknown as B,
     response: None as unknown as R,
     ...parts,
+    params: closed(params),
+    query: closed(query),
+    body: closed(body),
   };
 }

@@ -44,6 +44,8 @@ export interface TestApp {
     operation: O,
     parts?: { params?: ParamsOf<O>; query?: QueryOf<O>; body?: BodyOf<O> },
   ): Promise<Answer<ResponseOf<O>>>;
+  /** The session cookie of a person of the demo, signed in where they are not. */
+  cookieOf(who: string): Promise<string>;
   close(): Promise<void>;
 }
 
@@ -90,13 +92,15 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
   const checkResponse = responseChecker();
   const cookies = new Map<string, string>();
 
+  const cookieOf = async (who: string): Promise<string> => cookies.get(who) ?? signedIn(app, who, cookies);
+
   const call: TestApp['call'] = async (who, operation, parts = {}) => {
     const path = operation.path.replace(/:(\w+)/g, (_, key: string) =>
       String((parts.params as Record<string, unknown>)[key]),
     );
     const headers: Record<string, string> = {};
     if (who === 'runner') headers.authorization = `Bearer ${RUNNER_KEY}`;
-    else if (who) headers.cookie = cookies.get(who) ?? (await signedIn(app, who, cookies));
+    else if (who) headers.cookie = await cookieOf(who);
     const query = parts.query as Record<string, string> | undefined;
     const answer = await app.inject({
       method: operation.method,
@@ -119,6 +123,7 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
     ownerUrl,
     appUrl,
     call,
+    cookieOf,
     async close() {
       await app.close();
       await database.close();

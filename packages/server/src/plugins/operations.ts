@@ -26,14 +26,16 @@ export function serve<O extends AnyOperation>(
   extra: { sse?: boolean; rateLimit?: { max: number; timeWindow: string } } = {},
 ): void {
   if (!known.has(operation)) throw new Error(`${operation.method} ${operation.path} is not in the contract`);
-  const hasBody =
-    operation.method !== 'GET' && Object.keys((operation.body as { properties?: object }).properties ?? {}).length > 0;
   app.route({
     method: operation.method,
     url: API_PREFIX + operation.path,
     config: { operation, ...(extra.rateLimit ? { rateLimit: extra.rateLimit } : {}) },
     ...(extra.sse ? { sse: true } : {}),
-    schema: { params: operation.params, querystring: operation.query, ...(hasBody ? { body: operation.body } : {}) },
+    schema: {
+      params: operation.params,
+      querystring: operation.query,
+      ...(operation.method === 'GET' ? {} : { body: bodyOf(operation) }),
+    },
     handler: async (request, reply) =>
       handler({
         params: request.params as ParamsOf<O>,
@@ -44,6 +46,12 @@ export function serve<O extends AnyOperation>(
         reply,
       }),
   });
+}
+
+/** What a call may carry: where the contract names no fields, nothing at all or an empty object. */
+function bodyOf({ body }: AnyOperation): object {
+  const isEmpty = Object.keys((body as { properties?: object }).properties ?? {}).length === 0;
+  return isEmpty ? { anyOf: [{ type: 'null' }, body] } : body;
 }
 
 /** The whole interface as an OpenAPI 3.1 document. */

@@ -26,7 +26,7 @@ const TYPES: Readonly<Record<string, string>> = {
 export function validationWords(failures: readonly Failure[]): { field: string | null; words: string } {
   const [first] = failures;
   if (!first) return { field: null, words: 'is not valid' };
-  const missing = first.params.missingProperty as string | undefined;
+  const missing = (first.params.missingProperty ?? first.params.additionalProperty) as string | undefined;
   const path = first.instancePath.split('/').filter((part) => part !== '' && !/^\d+$/.test(part));
   return { field: missing ?? path.at(-1) ?? null, words: wordsOf(first) };
 }
@@ -36,6 +36,8 @@ function wordsOf({ keyword, params, message }: Failure): string {
   switch (keyword) {
     case 'required':
       return 'is missing';
+    case 'additionalProperties':
+      return 'is not known here';
     case 'format':
       return FORMATS[params.format as string] ?? 'is not valid';
     case 'type':

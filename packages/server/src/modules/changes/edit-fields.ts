@@ -1,12 +1,17 @@
 // One edit of named fields of a versioned row: different fields merge, the same field changed by two people is a conflict with both values.
+import type { WhereOptions } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
+import type { EditableTable, VersionedRow } from './editable-table.ts';
+import { attributesOf, modelOf } from './editable-table.ts';
+import { changesSince } from './repository.ts';
 
 export interface FieldEdit {
-  readonly table: 'goals' | 'projects' | 'observatories' | 'filters';
+  readonly table: EditableTable;
   readonly id: string;
+  readonly observatoryId: string;
   readonly baseVersion: number;
-  /** Column → new value. */
+  /** Attribute → new value; what is undefined stays. */
   readonly fields: Readonly<Record<string, unknown>>;
 }
 
@@ -18,51 +23,43 @@ export interface EditedFields {
 /** Applies an edit inside a transaction.
  * @returns what changed, or null where every field already had its value
  * @throws CONFLICT with the stored and the offered value of the field that somebody else changed since `baseVersion` */
-export async function editFields(
-  queries: Queries,
-  { table, id, baseVersion, fields }: FieldEdit,
-): Promise<EditedFields | null> {
-  const row = await queries.one<Record<string, unknown> & { version: number }>(
-    `SELECT * FROM ${table} WHERE id = $1 FOR UPDATE`,
-    [id],
-  );
-  if (!row) throw notFound(table.slice(0, -1));
-  const changed = Object.entries(fields).filter(([column, value]) => !same(row[column], value));
+export async function editFields(queries: Queries, edit: FieldEdit): Promise<EditedFields | null> {
+  const { table, id, observatoryId } = edit;
+  const model = modelOf(queries.models, table);
+  const where: WhereOptions = 'observatoryId' in model.getAttributes() ? { id, observatoryId } : { id };
+  const row = await model.findOne({ where, lock: true });
+  if (!row) throw notFound(table.entity.slice(0, -1));
+  const offered = Object.entries(attributesOf(queries.models, table, edit.fields));
+  const changed = offered.filter(([name, value]) => value !== undefined && !same(valueOf(row, name), value));
   if (changed.length === 0) return null;
-  if (row.version !== baseVersion) await refuseSameField(queries, { table, id, baseVersion }, changed, row);
-  const sets = changed.map(([column], i) => `${column} = $${i + 2}`).join(', ');
-  const version = row.version + 1;
-  await queries.rows(`UPDATE ${table} SET ${sets}, version = ${version} WHERE id = $1`, [
-    id,
-    ...changed.map(([, value]) => value),
-  ]);
-  return {
-    before: Object.fromEntries(changed.map(([column]) => [column, row[column]])),
-    after: { ...Object.fromEntries(changed), version },
-  };
+  if (row.version !== edit.baseVersion) await refuseSameField(queries, edit, changed, row);
+  const before = Object.fromEntries(changed.map(([name]) => [name, valueOf(row, name)]));
+  const after = { ...Object.fromEntries(changed), version: row.version + 1 };
+  await row.update(after);
+  return { before, after };
 }
 
+const valueOf = (row: VersionedRow, attribute: string): unknown => row.get(attribute as 'id');
 const same = (a: unknown, b: unknown): boolean => (a ?? null) === (b ?? null);
 
 async function refuseSameField(
   queries: Queries,
-  edit: Pick<FieldEdit, 'table' | 'id' | 'baseVersion'>,
+  { table, id, baseVersion }: FieldEdit,
   changed: readonly (readonly [string, unknown])[],
-  row: Record<string, unknown>,
+  row: VersionedRow,
 ): Promise<void> {
-  const since = await queries.rows<{ after: Record<string, unknown>; who: string }>(
-    `SELECT c.after, p.name AS who FROM changes c JOIN people p ON p.id = c.person_id
-     WHERE c.entity = $1 AND c.entity_id = $2 AND (c.after->>'version')::int > $3`,
-    [edit.table, edit.id, edit.baseVersion],
-  );
-  for (const [column, offered] of changed) {
-    const other = since.find(({ after }) => column in after);
+  const since = (await changesSince(queries, table.entity, id, baseVersion)).map(({ who, after }) => {
+    const { version: _version, ...fields } = after;
+    return { who, fields: attributesOf(queries.models, table, fields) };
+  });
+  for (const [name, offered] of changed) {
+    const other = since.find(({ fields }) => name in fields);
     if (!other) continue;
-    const details = { field: column, stored: row[column], offered, version: row.version };
+    const stored = valueOf(row, name);
     throw new ServiceError(
       'CONFLICT',
-      `${other.who} changed this meanwhile to ${String(row[column])}; yours is ${String(offered)}`,
-      { field: column, details },
+      `${other.who} changed this meanwhile to ${String(stored)}; yours is ${String(offered)}`,
+      { field: name, details: { field: name, stored, offered, version: row.version } },
     );
   }
 }

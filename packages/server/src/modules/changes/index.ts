@@ -1,4 +1,6 @@
-export { changeRoutes } from './routes.ts';
-export type { ChangeService, NewChange } from './service.ts';
-export { createChangeService } from './service.ts';
+export type { EditableTable } from './editable-table.ts';
+export { editableTable } from './editable-table.ts';
 export { editFields } from './edit-fields.ts';
+export { changeRoutes } from './routes.ts';
+export type { ChangeService, NewChange, StoredChange } from './service.ts';
+export { createChangeService } from './service.ts';

@@ -19,10 +19,20 @@ import { editableProject, insertPointing, panelsOf, readPosition } from '../proj
 import { promoted } from './promote.ts';
 import type { FramedProject, Intention } from './reframe.ts';
 import { intentionOf, reframingOf, writeReframing } from './reframe.ts';
+import { takeBackPromotion } from './take-back-promotion.ts';
+import { takeBackReframing } from './take-back-reframing.ts';
 
 export type FramingService = ReturnType<typeof createFramingService>;
 
 export function createFramingService({ database, changes }: { database: Database; changes: ChangeService }) {
+  changes.register('reframing', {
+    by: 'owner',
+    takeBack: (queries, _viewer, change) => takeBackReframing(queries, change),
+  });
+  changes.register('promotion', {
+    by: 'owner',
+    takeBack: (queries, _viewer, change) => takeBackPromotion(queries, change),
+  });
   const framedProject = async (queries: Queries, viewer: Viewer, projectId: string): Promise<FramedProject> => {
     const { id, name, rigId } = await editableProject(queries, viewer, projectId);
     return { id, name, rigId, observatoryId: viewer.observatoryId };

@@ -23,6 +23,7 @@ import type { ImportContext } from './context.ts';
 import { importContext } from './context.ts';
 import type { Identity } from './identity.ts';
 import { headerKeyOf, identify } from './identity.ts';
+import { takeBackImport } from './take-back-import.ts';
 
 export interface StoredFile {
   readonly id: string;
@@ -57,6 +58,10 @@ export interface ImportParts {
 export type ImportService = ReturnType<typeof createImportService>;
 
 export function createImportService({ database, changes, observatory, ledger }: ImportParts) {
+  changes.register('imports', {
+    by: 'author',
+    takeBack: (queries, _viewer, change) => takeBackImport(queries, change),
+  });
   const own = async (queries: Queries, viewer: Viewer, id: string, lock = ''): Promise<ImportRecord> => {
     const found = await queries.one<ImportRecord>(
       `SELECT id, source, state FROM imports WHERE id = $1 AND observatory_id = $2 AND (person_id = $3 OR $4) ${lock}`,

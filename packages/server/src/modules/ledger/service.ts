@@ -7,10 +7,12 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { judgeGoals } from './judge-goals.ts';
 import { ledgerPage } from './list.ts';
+import { takeBackVerdicts } from './take-back-verdicts.ts';
 
 export type LedgerService = ReturnType<typeof createLedgerService>;
 
 export function createLedgerService({ database, changes }: { database: Database; changes: ChangeService }) {
+  changes.register('verdicts', { by: 'owner', takeBack: takeBackVerdicts });
   return {
     judgeGoals,
 

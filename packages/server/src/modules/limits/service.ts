@@ -6,6 +6,7 @@ import { notAllowed, notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
+import { takeBackLimit } from './take-back-limit.ts';
 
 type Wish = BodyOf<typeof setLimit>;
 
@@ -33,6 +34,7 @@ const RANGES: Readonly<Record<LimitKey, readonly [number, number]>> = {
 export type LimitService = ReturnType<typeof createLimitService>;
 
 export function createLimitService({ database, changes }: { database: Database; changes: ChangeService }) {
+  changes.register('limit', { by: 'owner', takeBack: takeBackLimit });
   return {
     async set(viewer: Viewer, wish: Wish): Promise<{ ok: true }> {
       const [low, high] = RANGES[wish.key];

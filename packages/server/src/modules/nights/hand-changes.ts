@@ -9,6 +9,7 @@ import { insertWishes, keptRunsOf, storeKeptRuns, wishRowsOf } from '../../plan-
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
+import { GOAL_FIELDS } from '../../goal-fields.ts';
 import { setLimitValue } from '../limits/index.ts';
 import type { GoalRow } from './goal-rows.ts';
 
@@ -130,7 +131,13 @@ async function switchOff(queries: Queries, viewer: Viewer, wish: KeptWish, chang
     [wish.panelId],
   );
   for (const { id, version } of goals) {
-    const edited = await editFields(queries, { table: 'goals', id, baseVersion: version, fields: { enabled: false } });
+    const edited = await editFields(queries, {
+      table: GOAL_FIELDS,
+      id,
+      observatoryId: viewer.observatoryId,
+      baseVersion: version,
+      fields: { enabled: false },
+    });
     const words = `enabled of ${wish.panelName}`;
     if (edited)
       await changes.record(queries, viewer, {

@@ -31,6 +31,7 @@ import type { RigPlannerParts, SurveyedRig } from './rig-planner.ts';
 import { createRigPlanner } from './rig-planner.ts';
 import { nightSky } from './sky.ts';
 import { standingsOf, takenOfNight } from './standings.ts';
+import { takeBackHandChanges } from './take-back-hand-changes.ts';
 
 /** Nights that can be looked at, before and after tonight. */
 const NIGHTS_BACK = 400;
@@ -49,6 +50,7 @@ type PlanWish = 'working' | 'published' | 'automatic' | `v${number}` | null;
 const seqOf = (wish: PlanWish): number | null => (wish?.startsWith('v') ? Number(wish.slice(1)) : null);
 
 export function createNightService({ database, clock, observatory: observatories, changes, planWorker }: NightParts) {
+  changes.register('plan_wishes', { by: 'coordinator', takeBack: takeBackHandChanges });
   const planner = createRigPlanner({ database, clock, planWorker });
 
   function nightNamed(observatory: Observatory, nightDate: string): ObservingNight {

@@ -34,7 +34,7 @@ import { announce } from '../../plugins/live.ts';
 import { requireTimeZone } from '../../time-zone.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { editFields } from '../changes/index.ts';
+import { editableTable, editFields } from '../changes/index.ts';
 import { rigEffects } from './effects.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
 import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } from './repository.ts';
@@ -42,23 +42,22 @@ import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } 
 export type { RigRecord, SiteRecord };
 export type ObservatoryService = ReturnType<typeof createObservatoryService>;
 
-const SITE_COLUMNS = {
-  name: 'name',
-  latitudeDeg: 'latitude_deg',
-  longitudeDeg: 'longitude_deg',
-  elevationM: 'elevation_m',
-  timeZone: 'time_zone',
-  zenithMagV: 'sky_zenith_mag_v',
-  cutOffClockMin: 'cut_off_clock_min',
-} as const;
-
-const FILTER_COLUMNS = {
-  centreNm: 'centre_nm',
-  widthNm: 'width_nm',
-  extinctionMagPerAirmass: 'extinction_mag',
-  zenithMag: 'sky_zenith_mag',
-  moonFactor: 'moon_factor',
-} as const;
+const SITE_FIELDS = editableTable('observatories', 'Observatory', [
+  'name',
+  'latitudeDeg',
+  'longitudeDeg',
+  'elevationM',
+  'timeZone',
+  'zenithMagV',
+  'cutOffClockMin',
+]);
+const FILTER_FIELDS = editableTable('filters', 'Filter', [
+  'centreNm',
+  'widthNm',
+  'extinctionMagPerAirmass',
+  'zenithMag',
+  'moonFactor',
+]);
 
 /** Temperature assumed when a horizon as seen is turned into geometric altitudes. */
 const HORIZON_TEMPERATURE_C = 10;
@@ -72,6 +71,8 @@ export function createObservatoryService({
   clock: Clock;
   changes: ChangeService;
 }) {
+  changes.registerFields(SITE_FIELDS, 'coordinator');
+  changes.registerFields(FILTER_FIELDS, 'coordinator');
   const tonight = (site: SiteRecord): string => nightDateAt(clock.nowUtcMs(), site.timeZone);
 
   async function read(observatoryId: string): Promise<Observatory> {
@@ -117,10 +118,11 @@ export function createObservatoryService({
       changing(viewer, async (queries) => {
         if (fields.timeZone) requireTimeZone(fields.timeZone);
         const edited = await editFields(queries, {
-          table: 'observatories',
+          table: SITE_FIELDS,
           id: viewer.observatoryId,
+          observatoryId: viewer.observatoryId,
           baseVersion: version,
-          fields: columnsOf(SITE_COLUMNS, fields),
+          fields,
         });
         if (edited)
           await changes.record(queries, viewer, {
@@ -189,10 +191,11 @@ export function createObservatoryService({
     ): Promise<Observatory> =>
       changing(viewer, async (queries) => {
         const edited = await editFields(queries, {
-          table: 'filters',
+          table: FILTER_FIELDS,
           id: filterId,
+          observatoryId: viewer.observatoryId,
           baseVersion: version,
-          fields: columnsOf(FILTER_COLUMNS, fields),
+          fields,
         });
         if (edited)
           await changes.record(queries, viewer, {
@@ -241,9 +244,6 @@ export function createObservatoryService({
       }),
   };
 }
-
-const columnsOf = (columns: Readonly<Record<string, string>>, fields: object): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(fields).map(([name, value]) => [columns[name], value]));
 
 function refuseOldBase(currentSeq: number, basedOnSeq: number): void {
   if (currentSeq === basedOnSeq) return;

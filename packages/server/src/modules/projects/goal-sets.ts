@@ -8,10 +8,15 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editableProject } from './editable.ts';
 import { newestRevision } from './repository.ts';
+import { takeBackPutGoals } from './take-back-goals.ts';
 
 export type GoalSetService = ReturnType<typeof createGoalSetService>;
 
 export function createGoalSetService({ database, changes }: { database: Database; changes: ChangeService }) {
+  changes.register('goals_put', {
+    by: 'owner',
+    takeBack: (queries, _viewer, change) => takeBackPutGoals(queries, change),
+  });
   return {
     list: (viewer: Viewer): Promise<GoalSet[]> =>
       database.rows(

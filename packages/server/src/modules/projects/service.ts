@@ -20,7 +20,8 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { placedRows } from '../../moving-target.ts';
 import { asSeenBy, isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { editFields } from '../changes/index.ts';
+import { GOAL_FIELDS } from '../../goal-fields.ts';
+import { editableTable, editFields } from '../changes/index.ts';
 import type { NightService } from '../nights/index.ts';
 import { chanceOf } from '../nights/index.ts';
 import { copyOf } from './copy.ts';
@@ -30,6 +31,7 @@ import type { ProjectParts, ScopedLimitRow } from './present.ts';
 import { projectPage, projectRow } from './present.ts';
 import { editableProject } from './editable.ts';
 import type { GoalRecord, ProjectRecord } from './repository.ts';
+import { takeBackGoals } from './take-back-goals.ts';
 import { readPosition } from './typed-position.ts';
 import { goalsOf, insertPanel, newestRevision, panelsOf, projectsOf } from './repository.ts';
 
@@ -44,16 +46,29 @@ export interface ProjectServiceParts {
 /** States a member may give their own project; the rest is a coordinator's decision. */
 const OWNER_STATES = ['draft', 'proposed', 'retired'];
 
-/** Columns whose names are not the field's own. */
-const PROJECT_COLUMNS: Readonly<Record<string, string>> = {
-  panelOrder: 'panel_order',
-  filterGroup: 'filter_group',
-  stepGuide: 'step_guide',
-  stepCentre: 'step_centre',
-  stepFocus: 'step_focus',
-};
+export const PROJECT_FIELDS = editableTable('projects', 'Project', [
+  'name',
+  'state',
+  'resting',
+  'counting',
+  'judging',
+  'private',
+  'grade',
+  'panelOrder',
+  'filterGroup',
+  'stepGuide',
+  'stepCentre',
+  'stepFocus',
+  'why',
+]);
 
 export function createProjectService({ database, changes, nights }: ProjectServiceParts) {
+  changes.registerFields(PROJECT_FIELDS, 'owner');
+  changes.registerFields(GOAL_FIELDS, 'owner');
+  changes.register('goal_added', {
+    by: 'owner',
+    takeBack: (queries, _viewer, change) => takeBackGoals(queries, change),
+  });
   async function chancesTonight(viewer: Viewer) {
     const survey = await nights.surveyTonight(viewer.observatoryId);
     const chances = new Map<string, Chance>();
@@ -181,12 +196,11 @@ export function createProjectService({ database, changes, nights }: ProjectServi
         if (viewer.role !== 'coordinator') refuseCoordinatorFields(fields);
         if (fields.state === 'granted') await refuseUnpositioned(queries, projectId);
         const edited = await editFields(queries, {
-          table: 'projects',
+          table: PROJECT_FIELDS,
           id: projectId,
+          observatoryId: viewer.observatoryId,
           baseVersion: version,
-          fields: Object.fromEntries(
-            Object.entries(fields).map(([field, value]) => [PROJECT_COLUMNS[field] ?? field, value]),
-          ),
+          fields,
         });
         if (edited)
           await changes.record(queries, viewer, {
@@ -240,8 +254,13 @@ export function createProjectService({ database, changes, nights }: ProjectServi
       changing(viewer, async (queries) => {
         const { project, recipeId, filterLetter } = await editableGoal(queries, viewer, goalId);
         const newest = takeNewestRevision ? await newestRevision(queries, recipeId) : null;
-        const all = newest ? { ...fields, recipe_revision_id: newest.revisionId } : fields;
-        const edited = await editFields(queries, { table: 'goals', id: goalId, baseVersion: version, fields: all });
+        const edited = await editFields(queries, {
+          table: GOAL_FIELDS,
+          id: goalId,
+          observatoryId: viewer.observatoryId,
+          baseVersion: version,
+          fields: newest ? { ...fields, recipeRevisionId: newest.revisionId } : fields,
+        });
         if (edited)
           await changes.record(queries, viewer, {
             entity: 'goals',

@@ -18,10 +18,15 @@ import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
+import { takeBackShelving } from './take-back-shelving.ts';
 
 export type ShelfService = ReturnType<typeof createShelfService>;
 
 export function createShelfService({ database, changes }: { database: Database; changes: ChangeService }) {
+  changes.register('shelf', {
+    by: 'author',
+    takeBack: (queries, _viewer, change) => takeBackShelving(queries, change),
+  });
   async function changing<T>(viewer: Viewer, work: (queries: Queries) => Promise<T>): Promise<T> {
     return database.transaction(async (queries) => {
       const result = await work(queries);

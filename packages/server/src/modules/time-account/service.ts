@@ -35,6 +35,7 @@ import type { RigRecord, SiteRecord } from '../observatory/index.ts';
 import { rigsOf, siteOf } from '../observatory/index.ts';
 import type { Recorded } from './facts.ts';
 import { factsOf, nightsFrom, recordedOf } from './facts.ts';
+import { takeBackRemark, takeBackSetting } from './take-back.ts';
 
 /** Nights that one page or one closing may span. */
 const MOST_NIGHTS = 400;
@@ -72,6 +73,14 @@ interface Closing {
 }
 
 export function createTimeAccountService({ database, clock, changes }: Parts) {
+  changes.register('time_remarks', {
+    by: 'helper',
+    takeBack: (queries, _viewer, change) => takeBackRemark(queries, change),
+  });
+  changes.register('charging', {
+    by: 'coordinator',
+    takeBack: (queries, _viewer, change) => takeBackSetting(queries, change),
+  });
   async function rigNamed(queries: Queries, viewer: Viewer, rigId: string): Promise<[SiteRecord, RigRecord]> {
     const site = await siteOf(queries, viewer.observatoryId);
     const rig = (await rigsOf(queries, viewer.observatoryId)).find((candidate) => candidate.id === rigId);

@@ -1,0 +1,241 @@
+// Every table as a Sequelize model, and how they hang together.
+import type { Model, ModelStatic, Sequelize } from 'sequelize';
+import { defineAlert } from './alert.ts';
+import { defineAttribution } from './attribution.ts';
+import { defineCalendarFeed } from './calendar-feed.ts';
+import { defineCamera } from './camera.ts';
+import { defineCameraMode } from './camera-mode.ts';
+import { defineChange } from './change.ts';
+import { defineEvent } from './event.ts';
+import { defineExposure } from './exposure.ts';
+import { defineExposurePresence } from './exposure-presence.ts';
+import { defineFilter } from './filter.ts';
+import { defineFilterSlot } from './filter-slot.ts';
+import { defineForecast } from './forecast.ts';
+import { defineGoal } from './goal.ts';
+import { defineGoalSet } from './goal-set.ts';
+import { defineGoalSetItem } from './goal-set-item.ts';
+import { defineGoalTotal } from './goal-total.ts';
+import { defineHandChange } from './hand-change.ts';
+import { defineHorizon } from './horizon.ts';
+import { defineImport } from './import.ts';
+import { defineImportFile } from './import-file.ts';
+import { defineLedgerRow } from './ledger-row.ts';
+import { defineLedgerTally } from './ledger-tally.ts';
+import { defineLimitValue } from './limit-value.ts';
+import { defineMeasurement } from './measurement.ts';
+import { defineMembership } from './membership.ts';
+import { defineNight } from './night.ts';
+import { defineNightClosing } from './night-closing.ts';
+import { defineNightPlan } from './night-plan.ts';
+import { defineNightRun } from './night-run.ts';
+import { defineNotice } from './notice.ts';
+import { defineObservatory } from './observatory.ts';
+import { defineOneTimeLink } from './one-time-link.ts';
+import { defineOrbit } from './orbit.ts';
+import { definePanel } from './panel.ts';
+import { definePanelPointing } from './panel-pointing.ts';
+import { definePerson } from './person.ts';
+import { definePlanBlock } from './plan-block.ts';
+import { definePlanDraft } from './plan-draft.ts';
+import { definePlanOmission } from './plan-omission.ts';
+import { definePlanRun } from './plan-run.ts';
+import { defineProject } from './project.ts';
+import { defineRecipe } from './recipe.ts';
+import { defineRecipeRevision } from './recipe-revision.ts';
+import { defineRig } from './rig.ts';
+import { defineRigAngle } from './rig-angle.ts';
+import { defineRigRevision } from './rig-revision.ts';
+import { defineRigStep } from './rig-step.ts';
+import { defineRuleRevision } from './rule-revision.ts';
+import { defineRunStep } from './run-step.ts';
+import { defineSession } from './session.ts';
+import { defineSetting } from './setting.ts';
+import { defineTarget } from './target.ts';
+import { defineTheme } from './theme.ts';
+import { defineThemeTarget } from './theme-target.ts';
+import { defineTimeEntry } from './time-entry.ts';
+import { defineTimeRemark } from './time-remark.ts';
+import { defineVerdict } from './verdict.ts';
+
+export type Models = ReturnType<typeof defineModels>;
+
+/** The models of one connection: each process and each test has its own. */
+export function defineModels(sequelize: Sequelize) {
+  const models = {
+    Alert: defineAlert(sequelize),
+    Attribution: defineAttribution(sequelize),
+    CalendarFeed: defineCalendarFeed(sequelize),
+    Camera: defineCamera(sequelize),
+    CameraMode: defineCameraMode(sequelize),
+    Change: defineChange(sequelize),
+    Event: defineEvent(sequelize),
+    Exposure: defineExposure(sequelize),
+    ExposurePresence: defineExposurePresence(sequelize),
+    Filter: defineFilter(sequelize),
+    FilterSlot: defineFilterSlot(sequelize),
+    Forecast: defineForecast(sequelize),
+    Goal: defineGoal(sequelize),
+    GoalSet: defineGoalSet(sequelize),
+    GoalSetItem: defineGoalSetItem(sequelize),
+    GoalTotal: defineGoalTotal(sequelize),
+    HandChange: defineHandChange(sequelize),
+    Horizon: defineHorizon(sequelize),
+    Import: defineImport(sequelize),
+    ImportFile: defineImportFile(sequelize),
+    LedgerRow: defineLedgerRow(sequelize),
+    LedgerTally: defineLedgerTally(sequelize),
+    LimitValue: defineLimitValue(sequelize),
+    Measurement: defineMeasurement(sequelize),
+    Membership: defineMembership(sequelize),
+    Night: defineNight(sequelize),
+    NightClosing: defineNightClosing(sequelize),
+    NightPlan: defineNightPlan(sequelize),
+    NightRun: defineNightRun(sequelize),
+    Notice: defineNotice(sequelize),
+    Observatory: defineObservatory(sequelize),
+    OneTimeLink: defineOneTimeLink(sequelize),
+    Orbit: defineOrbit(sequelize),
+    Panel: definePanel(sequelize),
+    PanelPointing: definePanelPointing(sequelize),
+    Person: definePerson(sequelize),
+    PlanBlock: definePlanBlock(sequelize),
+    PlanDraft: definePlanDraft(sequelize),
+    PlanOmission: definePlanOmission(sequelize),
+    PlanRun: definePlanRun(sequelize),
+    Project: defineProject(sequelize),
+    Recipe: defineRecipe(sequelize),
+    RecipeRevision: defineRecipeRevision(sequelize),
+    Rig: defineRig(sequelize),
+    RigAngle: defineRigAngle(sequelize),
+    RigRevision: defineRigRevision(sequelize),
+    RigStep: defineRigStep(sequelize),
+    RuleRevision: defineRuleRevision(sequelize),
+    RunStep: defineRunStep(sequelize),
+    Session: defineSession(sequelize),
+    Setting: defineSetting(sequelize),
+    Target: defineTarget(sequelize),
+    Theme: defineTheme(sequelize),
+    ThemeTarget: defineThemeTarget(sequelize),
+    TimeEntry: defineTimeEntry(sequelize),
+    TimeRemark: defineTimeRemark(sequelize),
+    Verdict: defineVerdict(sequelize),
+  };
+  associate(models);
+  return models;
+}
+
+/** What each row belongs to: model, name of the relation, its key, the model it refers to. */
+const BELONGS_TO = [
+  ['Alert', 'exposure', 'exposureId', 'Exposure'],
+  ['Alert', 'observatory', 'observatoryId', 'Observatory'],
+  ['Alert', 'project', 'projectId', 'Project'],
+  ['Alert', 'seenByPerson', 'seenBy', 'Person'],
+  ['Attribution', 'exposure', 'exposureId', 'Exposure'],
+  ['Attribution', 'goal', 'goalId', 'Goal'],
+  ['Attribution', 'panel', 'panelId', 'Panel'],
+  ['Attribution', 'project', 'projectId', 'Project'],
+  ['CalendarFeed', 'observatory', 'observatoryId', 'Observatory'],
+  ['CalendarFeed', 'person', 'personId', 'Person'],
+  ['Camera', 'observatory', 'observatoryId', 'Observatory'],
+  ['CameraMode', 'camera', 'cameraId', 'Camera'],
+  ['Change', 'observatory', 'observatoryId', 'Observatory'],
+  ['Change', 'person', 'personId', 'Person'],
+  ['Change', 'undoOfChange', 'undoOf', 'Change'],
+  ['Event', 'observatory', 'observatoryId', 'Observatory'],
+  ['Exposure', 'filter', 'filterId', 'Filter'],
+  ['Exposure', 'rigRevision', 'rigRevisionId', 'RigRevision'],
+  ['Exposure', 'runStep', 'runStepId', 'RunStep'],
+  ['ExposurePresence', 'exposure', 'exposureId', 'Exposure'],
+  ['ExposurePresence', 'import', 'importId', 'Import'],
+  ['Filter', 'observatory', 'observatoryId', 'Observatory'],
+  ['FilterSlot', 'filter', 'filterId', 'Filter'],
+  ['FilterSlot', 'rig', 'rigId', 'Rig'],
+  ['Forecast', 'observatory', 'observatoryId', 'Observatory'],
+  ['Goal', 'panel', 'panelId', 'Panel'],
+  ['Goal', 'recipeRevision', 'recipeRevisionId', 'RecipeRevision'],
+  ['GoalSet', 'createdByPerson', 'createdBy', 'Person'],
+  ['GoalSet', 'rig', 'rigId', 'Rig'],
+  ['GoalSetItem', 'recipe', 'recipeId', 'Recipe'],
+  ['GoalSetItem', 'set', 'setId', 'GoalSet'],
+  ['GoalTotal', 'goal', 'goalId', 'Goal'],
+  ['HandChange', 'createdByPerson', 'createdBy', 'Person'],
+  ['HandChange', 'goal', 'goalId', 'Goal'],
+  ['HandChange', 'panel', 'panelId', 'Panel'],
+  ['HandChange', 'rig', 'rigId', 'Rig'],
+  ['Horizon', 'observatory', 'observatoryId', 'Observatory'],
+  ['Import', 'observatory', 'observatoryId', 'Observatory'],
+  ['Import', 'person', 'personId', 'Person'],
+  ['ImportFile', 'exposure', 'exposureId', 'Exposure'],
+  ['ImportFile', 'import', 'importId', 'Import'],
+  ['LedgerRow', 'exposure', 'exposureId', 'Exposure'],
+  ['LimitValue', 'goal', 'goalId', 'Goal'],
+  ['LimitValue', 'observatory', 'observatoryId', 'Observatory'],
+  ['LimitValue', 'project', 'projectId', 'Project'],
+  ['Measurement', 'exposure', 'exposureId', 'Exposure'],
+  ['Membership', 'observatory', 'observatoryId', 'Observatory'],
+  ['Membership', 'person', 'personId', 'Person'],
+  ['Night', 'observatory', 'observatoryId', 'Observatory'],
+  ['NightClosing', 'closedByPerson', 'closedBy', 'Person'],
+  ['NightClosing', 'rig', 'rigId', 'Rig'],
+  ['NightPlan', 'publishedByPerson', 'publishedBy', 'Person'],
+  ['NightPlan', 'rig', 'rigId', 'Rig'],
+  ['NightRun', 'plan', 'planId', 'NightPlan'],
+  ['NightRun', 'requestedByPerson', 'requestedBy', 'Person'],
+  ['NightRun', 'rig', 'rigId', 'Rig'],
+  ['Notice', 'observatory', 'observatoryId', 'Observatory'],
+  ['Notice', 'person', 'personId', 'Person'],
+  ['OneTimeLink', 'madeByPerson', 'madeBy', 'Person'],
+  ['OneTimeLink', 'observatory', 'observatoryId', 'Observatory'],
+  ['OneTimeLink', 'person', 'personId', 'Person'],
+  ['Orbit', 'person', 'personId', 'Person'],
+  ['Orbit', 'target', 'targetId', 'Target'],
+  ['Panel', 'project', 'projectId', 'Project'],
+  ['PanelPointing', 'panel', 'panelId', 'Panel'],
+  ['PlanBlock', 'panel', 'panelId', 'Panel'],
+  ['PlanBlock', 'plan', 'planId', 'NightPlan'],
+  ['PlanDraft', 'rig', 'rigId', 'Rig'],
+  ['PlanOmission', 'goal', 'goalId', 'Goal'],
+  ['PlanOmission', 'plan', 'planId', 'NightPlan'],
+  ['PlanOmission', 'rivalGoal', 'rivalGoalId', 'Goal'],
+  ['PlanRun', 'block', 'blockId', 'PlanBlock'],
+  ['PlanRun', 'goal', 'goalId', 'Goal'],
+  ['Project', 'observatory', 'observatoryId', 'Observatory'],
+  ['Project', 'owner', 'ownerId', 'Person'],
+  ['Project', 'rig', 'rigId', 'Rig'],
+  ['Project', 'target', 'targetId', 'Target'],
+  ['Recipe', 'filter', 'filterId', 'Filter'],
+  ['Recipe', 'rig', 'rigId', 'Rig'],
+  ['RecipeRevision', 'cameraMode', 'cameraModeId', 'CameraMode'],
+  ['RecipeRevision', 'recipe', 'recipeId', 'Recipe'],
+  ['Rig', 'observatory', 'observatoryId', 'Observatory'],
+  ['RigAngle', 'rig', 'rigId', 'Rig'],
+  ['RigRevision', 'camera', 'cameraId', 'Camera'],
+  ['RigRevision', 'rig', 'rigId', 'Rig'],
+  ['RigStep', 'rig', 'rigId', 'Rig'],
+  ['RuleRevision', 'person', 'personId', 'Person'],
+  ['RuleRevision', 'rig', 'rigId', 'Rig'],
+  ['RunStep', 'goal', 'goalId', 'Goal'],
+  ['RunStep', 'run', 'runId', 'NightRun'],
+  ['Session', 'person', 'personId', 'Person'],
+  ['Setting', 'observatory', 'observatoryId', 'Observatory'],
+  ['Target', 'observatory', 'observatoryId', 'Observatory'],
+  ['Theme', 'observatory', 'observatoryId', 'Observatory'],
+  ['ThemeTarget', 'target', 'targetId', 'Target'],
+  ['ThemeTarget', 'theme', 'themeId', 'Theme'],
+  ['TimeEntry', 'closing', 'closingId', 'NightClosing'],
+  ['TimeEntry', 'exposure', 'exposureId', 'Exposure'],
+  ['TimeEntry', 'member', 'memberId', 'Person'],
+  ['TimeEntry', 'project', 'projectId', 'Project'],
+  ['TimeEntry', 'remark', 'remarkId', 'TimeRemark'],
+  ['TimeRemark', 'person', 'personId', 'Person'],
+  ['TimeRemark', 'rig', 'rigId', 'Rig'],
+  ['Verdict', 'exposure', 'exposureId', 'Exposure'],
+  ['Verdict', 'person', 'personId', 'Person'],
+  ['Verdict', 'withdrawsVerdict', 'withdraws', 'Verdict'],
+] as const;
+
+function associate(models: Record<(typeof BELONGS_TO)[number][0 | 3], ModelStatic<Model>>): void {
+  for (const [owner, as, foreignKey, referred] of BELONGS_TO)
+    models[owner].belongsTo(models[referred], { as, foreignKey });
+}

@@ -1,0 +1,22 @@
+import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
+import { DataTypes, literal } from 'sequelize';
+import type { Row } from './row.ts';
+
+export interface Rig extends Row<Rig> {
+  id: CreationOptional<string>;
+  observatoryId: string;
+  name: string;
+  position: CreationOptional<number>;
+}
+
+export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
+  sequelize.define<Rig>(
+    'Rig',
+    {
+      id: { type: DataTypes.UUID, primaryKey: true, allowNull: false, defaultValue: literal('gen_random_uuid()') },
+      observatoryId: { type: DataTypes.UUID, allowNull: false, references: { model: 'observatories', key: 'id' } },
+      name: { type: DataTypes.TEXT, allowNull: false },
+      position: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+    },
+    { tableName: 'rigs' },
+  );
