@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { Id, Ok, oneOf } from './common.ts';
+import { Id, IdParams, Ok, oneOf, UtcMs } from './common.ts';
 import { EVERYONE, operation, ROLES } from './operation.ts';
 
 export const Account = Type.Object({
@@ -45,12 +45,47 @@ export const signOut = operation({
   response: Ok,
 });
 
+/** Where one is signed in. */
+export const OwnSession = Type.Object({
+  id: Id,
+  begunUtcMs: UtcMs,
+  seenUtcMs: UtcMs,
+  /** What the browser says of itself. */
+  agent: Type.String(),
+  address: Type.String(),
+  isCurrent: Type.Boolean(),
+});
+export type OwnSession = Static<typeof OwnSession>;
+
+export const listOwnSessions = operation({
+  method: 'GET',
+  path: '/account/sessions',
+  summary: 'Where one is signed in, the latest used first.',
+  access: EVERYONE,
+  response: Type.Object({ sessions: Type.Array(OwnSession) }),
+});
+
+export const endOwnSession = operation({
+  method: 'DELETE',
+  path: '/account/sessions/:id',
+  summary: 'Sign out elsewhere: ends one of one’s own sessions and its live stream.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Ok,
+});
+
 export const readHealth = operation({
   method: 'GET',
   path: '/health',
   summary: 'Whether the server and its database answer.',
   access: 'public',
-  response: Type.Object({ ok: Type.Boolean(), database: Type.Boolean(), version: Type.String() }),
+  response: Type.Object({
+    ok: Type.Boolean(),
+    database: Type.Boolean(),
+    version: Type.String(),
+    /** Which installation this is. */
+    instance: Type.String(),
+  }),
 });
 
 export const followEvents = operation({

@@ -11,6 +11,8 @@ import Fastify from 'fastify';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Database } from './database/connection.ts';
+import { createPing } from './database/ping.ts';
+import { createHousekeeping } from './jobs/housekeeping.ts';
 import type { PlanWorker } from './jobs/plan-worker.ts';
 import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
 import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
@@ -34,13 +36,17 @@ import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
 import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
+import { hostsPlugin } from './plugins/hosts.ts';
 import { livePlugin } from './plugins/live.ts';
 import { openApiDocument, serve } from './plugins/operations.ts';
 import { pagesPlugin } from './plugins/pages.ts';
 import { plainTextPlugin } from './plugins/plain-text.ts';
+import { privateAnswersPlugin } from './plugins/private-answers.ts';
+import { requestSerializer } from './plugins/request-log.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
 
 export const VERSION = '0.1.0';
+const MOST_BODY_BYTES = 1_048_576;
 
 export interface Parts {
   readonly config: Config;
@@ -51,12 +57,19 @@ export interface Parts {
 
 export async function createApp({ config, database, clock, planWorker }: Parts): Promise<FastifyInstance> {
   const app = Fastify({
-    logger: { level: config.logLevel, redact: ['req.headers.cookie', 'req.headers.authorization'] },
-    bodyLimit: 1_048_576,
-    forceCloseConnections: true,
+    bodyLimit: MOST_BODY_BYTES,
+    trustProxy: config.trustedProxies.length > 0 ? [...config.trustedProxies] : false,
+    // Whoever sends headers or a body by drops is dropped.
+    requestTimeout: 30_000,
+    connectionTimeout: 0,
+    http: { headersTimeout: 10_000, connectionsCheckingInterval: 5_000 },
+    forceCloseConnections: 'idle',
+    logger: { level: config.logLevel, serializers: { req: requestSerializer } },
   });
   app.setValidatorCompiler(validators());
   await app.register(errorsPlugin);
+  await app.register(hostsPlugin, { config });
+  await app.register(privateAnswersPlugin);
   await app.register(plainTextPlugin);
   await app.register(helmet, {
     contentSecurityPolicy: { useDefaults: false, directives: CONTENT_SECURITY },
@@ -99,13 +112,20 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
   await app.register(searchRoutes, { service: createSearchService({ database }) });
   await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
   await app.register(runRoutes, { service: createRunService({ database, clock, observatory }) });
+  const ping = createPing(config.databaseUrl);
+  const housekeeping = createHousekeeping({
+    database,
+    config,
+    warn: (error) => app.log.warn({ err: error }, 'pruning failed'),
+  });
+  app.addHook('onClose', async () => {
+    housekeeping.stop();
+    await ping.close();
+  });
   serve(app, readHealth, async ({ reply }) => {
-    const answers = await database.rows('SELECT 1').then(
-      () => true,
-      () => false,
-    );
+    const answers = await ping.answers();
     if (!answers) reply.code(503);
-    return { ok: answers, database: answers, version: VERSION };
+    return { ok: answers, database: answers, version: VERSION, instance: config.instance };
   });
   serve(app, readOpenApi, async () => openApiDocument(VERSION));
   if (config.webRoot && existsSync(config.webRoot)) await app.register(pagesPlugin, { webRoot: config.webRoot });

@@ -17,6 +17,12 @@ export interface Config {
   readonly cacheFolder: string | null;
   /** Hosts that another source of sky pictures may be on. */
   readonly surveyHosts: readonly string[];
+  /** Told by the health answer, so that the command that starts the server knows its own. */
+  readonly instance: string;
+  /** The address people use, where a proxy stands in front; its name is accepted and its https makes cookies secure. */
+  readonly publicUrl: URL | null;
+  /** Addresses or networks of proxies whose word on the caller's address is believed. */
+  readonly trustedProxies: readonly string[];
   /** Demo accounts are offered on the sign-in page; refused unless the server listens on loopback. */
   readonly demo: boolean;
   /** Shifts the server's clock so that it starts at this moment; null = the real time. */
@@ -55,11 +61,24 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     webRoot: environment.MERIDIEM_WEB_ROOT ?? null,
     simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
-    surveyHosts: (environment.MERIDIEM_SURVEY_HOSTS ?? '')
-      .split(',')
-      .map((host) => host.trim())
-      .filter((host) => host !== ''),
+    surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
+    instance: environment.MERIDIEM_INSTANCE ?? '',
+    publicUrl: publicUrlOf(environment.MERIDIEM_PUBLIC_URL),
+    trustedProxies: listOf(environment.MERIDIEM_TRUSTED_PROXIES),
     demo,
     clockStartUtcMs: clockStart,
   });
+}
+
+const listOf = (text = ''): string[] =>
+  text
+    .split(',')
+    .map((entry) => entry.trim())
+    .filter((entry) => entry !== '');
+
+function publicUrlOf(text: string | undefined): URL | null {
+  if (!text) return null;
+  const isWeb = URL.canParse(text) && /^https?:$/.test(new URL(text).protocol);
+  if (!isWeb) throw new Error(`MERIDIEM_PUBLIC_URL "${text}" is no address like https://observatory.example`);
+  return new URL(text);
 }

@@ -6,6 +6,12 @@ import { createDatabase } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
 import { createPlanWorker } from './jobs/plan-worker.ts';
 
+/** How long requests under way may take to finish after a signal. */
+const STOP_WITHIN_MS = 20_000;
+
+// A log that can't be written, on a full disk say, is lost; the server goes on.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 const config = configFrom(process.env);
 const app_ = new URL(config.databaseUrl);
 await migrate(config.ownerDatabaseUrl, {
@@ -22,6 +28,7 @@ async function stop(signal: string): Promise<void> {
   if (stopping) return;
   stopping = true;
   app.log.info({ signal }, 'stopping');
+  setTimeout(() => app.server.closeAllConnections(), STOP_WITHIN_MS).unref();
   await app.close();
   await planWorker.close();
   await database.close();

@@ -8,6 +8,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /session': '*',
   'POST /session': '*',
   'DELETE /session': 'ghmc',
+  'GET /account/sessions': 'ghmc',
+  'DELETE /account/sessions/:id': 'ghmc',
   'GET /health': '*',
   'GET /events': 'ghmc',
   'GET /openapi.json': '*',

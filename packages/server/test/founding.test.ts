@@ -32,6 +32,9 @@ beforeAll(async () => {
     simulatorUrl: null,
     cacheFolder: null,
     surveyHosts: [],
+    instance: 'tests',
+    publicUrl: null,
+    trustedProxies: [],
     demo: false,
     clockStartUtcMs: null,
   };

@@ -12,6 +12,7 @@ import * as founding from './migrations/2026-11-23-21-00-founding.ts';
 import * as framing from './migrations/2026-11-24-00-10-framing.ts';
 import * as afternoon from './migrations/2026-11-27-20-40-afternoon.ts';
 import * as composing from './migrations/2026-11-24-04-00-composing.ts';
+import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 
 interface Migration {
@@ -32,6 +33,7 @@ export const MIGRATIONS: readonly Migration[] = [
   framing,
   composing,
   afternoon,
+  sessions,
 ];
 
 /** One number for this application's migration lock. */

@@ -9,16 +9,24 @@ import { ServiceError } from '../errors.ts';
 import type { Failure } from './validation-words.ts';
 import { validationWords } from './validation-words.ts';
 
+const RETRY_AFTER_SEC = 5;
+
 export const errorsPlugin = fastifyPlugin(async (app: FastifyInstance) => {
   app.setNotFoundHandler((_request, reply) =>
     reply.code(404).send({ code: 'NOT_FOUND', message: 'There is nothing at this address' } satisfies ErrorBody),
   );
   app.setErrorHandler((error: FastifyError, request, reply) => {
-    const { status, body } = answerTo(error);
+    const { status, body } = asRead(request.method, answerTo(error));
     if (status >= 500) request.log.error({ err: error }, 'request failed');
+    if (status === 503) reply.header('retry-after', RETRY_AFTER_SEC);
+
     return reply.code(status).send(body);
   });
 });
+
+/** Reading changes nothing, so it can’t collide: what keeps it from answering passes. */
+const asRead = (method: string, answer: { status: number; body: ErrorBody }): { status: number; body: ErrorBody } =>
+  method === 'GET' && answer.status === 409 ? { status: 503, body: { ...answer.body, code: 'NOT_READY' } } : answer;
 
 function answerTo(error: FastifyError): { status: number; body: ErrorBody } {
   const refusal = error instanceof ServiceError ? error : refusalOf(error);

@@ -1,68 +1,98 @@
-// Live events: an outbox in the database, a listener that is told numbers only, and one stream per browser.
-import { EventEmitter } from 'node:events';
+// Live events: an outbox in the database, a listener that is given numbers only, and one stream per page.
 import { fastifySSE } from '@fastify/sse';
 import type { LiveTopic } from '@meridiem/contract';
 import { followEvents } from '@meridiem/contract';
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyReply } from 'fastify';
 import fastifyPlugin from 'fastify-plugin';
 import type { Database, Queries } from '../database/connection.ts';
+import { ServiceError } from '../errors.ts';
 import { serve } from './operations.ts';
 import type { LiveEvent } from './outbox.ts';
 import { followOutbox } from './outbox.ts';
+import { livingSessions } from './sessions-repository.ts';
+
+/** Pages one person may have open on one server. */
+export const MOST_STREAMS = 6;
 
 /** Puts an event into the outbox; it is announced when the transaction commits. */
 export async function announce(
-  queries: Queries,
+  { models }: Queries,
   observatoryId: string,
   topic: LiveTopic,
   ids: readonly string[] = [],
 ): Promise<void> {
-  await queries.rows('INSERT INTO events (observatory_id, topic, ids) VALUES ($1, $2, $3)', [
-    observatoryId,
-    topic,
-    JSON.stringify(ids),
-  ]);
+  await models.Event.create({ observatoryId, topic, ids });
+}
+
+interface Stream {
+  readonly personId: string;
+  readonly sessionId: string | null;
+  readonly observatoryId: string;
+  readonly send: (event: LiveEvent) => void;
+  readonly close: () => void;
 }
 
 export const livePlugin = fastifyPlugin(
   async (app: FastifyInstance, { database, databaseUrl }: { database: Database; databaseUrl: string }) => {
     await app.register(fastifySSE, { heartbeatInterval: 15_000 });
-    const emitter = new EventEmitter().setMaxListeners(0);
+    const streams = new Set<Stream>();
     const stopFollowing = followOutbox({
       database,
       databaseUrl,
-      tell: (event) => emitter.emit('event', event),
+      tell: (event) => {
+        for (const stream of streams) if (stream.observatoryId === event.observatoryId) stream.send(event);
+      },
+      sessionsEnded: (personId) => closeEnded(database, streams, personId),
       warn: (error) => app.log.warn({ err: error }, 'events could not be read'),
     });
-    const streams = new Set<() => void>();
     app.addHook('preClose', async () => {
-      for (const close of streams) close();
+      for (const { close } of streams) close();
       await stopFollowing();
     });
     serve(
       app,
       followEvents,
-      async ({ viewer, reply }) => {
-        reply.sse.keepAlive();
-        await reply.sse.send({ event: 'hello', data: {} });
-        // One after the other: a page that reads slowly is waited for.
-        let sending = Promise.resolve();
-        const forward = ({ observatoryId, seq, topic, ids }: LiveEvent): void => {
-          if (observatoryId !== viewer.observatoryId) return;
-          sending = sending
-            .then(() => reply.sse.send({ id: seq, event: 'changed', data: { topic, ids } }))
-            .catch(() => undefined);
+      async ({ viewer, request, reply }) => {
+        const { personId, observatoryId } = viewer;
+        if ([...streams].filter((stream) => stream.personId === personId).length >= MOST_STREAMS)
+          throw new ServiceError('TOO_MANY_TRIES', `At most ${MOST_STREAMS} pages can follow live; close one`);
+        const { sessionId } = request;
+        const stream: Stream = {
+          personId,
+          sessionId,
+          observatoryId,
+          send: sender(reply),
+          close: () => reply.sse.close(),
         };
-        const close = (): void => reply.sse.close();
-        emitter.on('event', forward);
-        streams.add(close);
-        reply.sse.onClose(() => {
-          emitter.off('event', forward);
-          streams.delete(close);
-        });
+        streams.add(stream);
+        reply.sse.keepAlive();
+        reply.sse.onClose(() => streams.delete(stream));
+        await reply.sse.send({ event: 'hello', data: {} });
         return undefined as never;
       },
       { sse: true },
     );
   },
 );
+
+/** One after the other: a page that reads slowly is waited for. */
+function sender(reply: FastifyReply): (event: LiveEvent) => void {
+  let sending = Promise.resolve();
+  return ({ seq, topic, ids }) => {
+    sending = sending
+      .then(() => reply.sse.send({ id: seq, event: 'changed', data: { topic, ids } }))
+      .catch(() => undefined);
+  };
+}
+
+/** Closes the streams whose session has ended.
+ * @param personId whose; null looks at all, after a time in which ends could not be heard */
+async function closeEnded(database: Database, streams: ReadonlySet<Stream>, personId: string | null): Promise<void> {
+  const theirs = [...streams].filter((stream) => personId === null || stream.personId === personId);
+  if (theirs.length === 0) return;
+  const living = await livingSessions(
+    database,
+    theirs.flatMap(({ sessionId }) => sessionId ?? []),
+  );
+  for (const { sessionId, close } of theirs) if (sessionId === null || !living.has(sessionId)) close();
+}

@@ -1,5 +1,7 @@
 // The outbox of events, followed: PostgreSQL tells the number of each event when its transaction commits, and every one is read once.
 import { Client } from 'pg';
+import type { WhereOptions } from 'sequelize';
+import { Op } from 'sequelize';
 import type { Database } from '../database/connection.ts';
 
 /** What changed, and whose. */
@@ -14,18 +16,18 @@ export interface LiveEvent {
 const LOOK_BACK = 2000;
 const RECONNECT_MS = 500;
 
-const COLUMNS = 'seq::text, observatory_id AS "observatoryId", topic, ids';
-
 export interface OutboxParts {
   readonly database: Database;
   readonly databaseUrl: string;
   readonly tell: (event: LiveEvent) => void;
+  /** Sessions of a person have ended; of anybody (null), where ends may have been missed. */
+  readonly sessionsEnded: (personId: string | null) => Promise<void>;
   readonly warn: (error: unknown) => void;
 }
 
 /** Follows the outbox on a connection of its own, which it makes anew when it is lost.
  * @returns what ends it */
-export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts): () => Promise<void> {
+export function followOutbox({ database, databaseUrl, tell, sessionsEnded, warn }: OutboxParts): () => Promise<void> {
   let client: Client | null = null;
   let closed = false;
   let newest: number | null = null;
@@ -34,6 +36,13 @@ export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts)
   const told = new Set<string>();
   let reading = Promise.resolve();
 
+  const eventsWhere = async (where: WhereOptions): Promise<LiveEvent[]> =>
+    (await database.models.Event.findAll({ where, order: [['seq', 'ASC']] })).map((row) => ({
+      seq: String(row.seq),
+      observatoryId: row.observatoryId,
+      topic: row.topic,
+      ids: row.ids as string[],
+    }));
   const tellOnce = (events: readonly LiveEvent[]): void => {
     for (const event of events) {
       if (told.has(event.seq)) continue;
@@ -46,16 +55,11 @@ export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts)
   const readAnnounced = async (): Promise<void> => {
     const seqs = [...announced];
     if (seqs.length === 0) return;
-    tellOnce(
-      await database.rows<LiveEvent>(`SELECT ${COLUMNS} FROM events WHERE seq = ANY ($1::bigint[]) ORDER BY seq`, [
-        seqs,
-      ]),
-    );
+    tellOnce(await eventsWhere({ seq: { [Op.in]: seqs } }));
     // Not before: what could not be read is read with the next.
     for (const seq of seqs) announced.delete(seq);
   };
-  const readMissed = async (since: number): Promise<void> =>
-    tellOnce(await database.rows<LiveEvent>(`SELECT ${COLUMNS} FROM events WHERE seq > $1 ORDER BY seq`, [since]));
+  const readMissed = async (since: number): Promise<void> => tellOnce(await eventsWhere({ seq: { [Op.gt]: since } }));
   const inTurn = (read: () => Promise<void>): void => {
     reading = reading.then(read).catch(warn);
   };
@@ -67,7 +71,8 @@ export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts)
     const again = (): void => void setTimeout(() => void connect(), RECONNECT_MS).unref();
     let connected = false;
     next.on('error', () => undefined);
-    next.on('notification', ({ payload }) => {
+    next.on('notification', ({ channel, payload }) => {
+      if (channel === 'meridiem_sessions') return inTurn(() => sessionsEnded(payload!));
       announced.add(payload!);
       inTurn(readAnnounced);
     });
@@ -76,14 +81,15 @@ export function followOutbox({ database, databaseUrl, tell, warn }: OutboxParts)
       connected = true;
       next.on('end', again);
       await next.query('LISTEN meridiem_events');
+      await next.query('LISTEN meridiem_sessions');
+      inTurn(() => sessionsEnded(null));
       if (newest !== null) {
         // What was told already stays told; what is older than the first connection was never missed.
         const since = Math.max(first, newest - LOOK_BACK);
         inTurn(() => readMissed(since));
         return;
       }
-      const row = await database.one<{ seq: string }>('SELECT coalesce(max(seq), 0)::text AS seq FROM events');
-      newest = first = Number(row?.seq ?? 0);
+      newest = first = Number((await database.models.Event.max('seq')) ?? 0);
     } catch {
       // Its end begins again.
       if (connected) await next.end().catch(again);

@@ -11,8 +11,8 @@ export interface Change extends Row<Change> {
   entityId: string;
   projectId: CreationOptional<string | null>;
   words: string;
-  before: unknown;
-  after: unknown;
+  before: object;
+  after: object;
   undoOf: CreationOptional<string | null>;
 }
 

@@ -6,7 +6,7 @@ export interface Event extends Row<Event> {
   seq: CreationOptional<string>;
   observatoryId: string;
   topic: string;
-  ids: CreationOptional<unknown>;
+  ids: CreationOptional<object>;
   at: CreationOptional<Date>;
 }
 

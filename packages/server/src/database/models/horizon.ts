@@ -7,7 +7,7 @@ export interface Horizon extends Row<Horizon> {
   id: CreationOptional<string>;
   observatoryId: string;
   during: CreationOptional<DateRange>;
-  points: unknown;
+  points: object;
 }
 
 export const defineHorizon = (sequelize: Sequelize): ModelStatic<Horizon> =>

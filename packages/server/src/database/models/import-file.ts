@@ -9,9 +9,9 @@ export interface ImportFile extends Row<ImportFile> {
   seq: number;
   name: string;
   sizeBytes: string;
-  facts: CreationOptional<unknown>;
+  facts: CreationOptional<object>;
   refused: CreationOptional<string | null>;
-  byHand: CreationOptional<unknown>;
+  byHand: CreationOptional<object>;
   dataSha256: CreationOptional<Buffer | null>;
   outcome: CreationOptional<'added' | 'known' | null>;
   exposureId: CreationOptional<string | null>;

@@ -51,6 +51,7 @@ import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunStep } from './run-step.ts';
 import { defineSession } from './session.ts';
 import { defineSetting } from './setting.ts';
+import { defineSignInFailure } from './sign-in-failure.ts';
 import { defineTarget } from './target.ts';
 import { defineTheme } from './theme.ts';
 import { defineThemeTarget } from './theme-target.ts';
@@ -114,6 +115,7 @@ export function defineModels(sequelize: Sequelize) {
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),
     Setting: defineSetting(sequelize),
+    SignInFailure: defineSignInFailure(sequelize),
     Target: defineTarget(sequelize),
     Theme: defineTheme(sequelize),
     ThemeTarget: defineThemeTarget(sequelize),

@@ -8,7 +8,7 @@ export interface OneTimeLink extends Row<OneTimeLink> {
   tokenSha256: Buffer;
   kind: 'found' | 'invite' | 'reset';
   personId: CreationOptional<string | null>;
-  invited: CreationOptional<unknown>;
+  invited: CreationOptional<object>;
   madeBy: CreationOptional<string | null>;
   made: CreationOptional<Date>;
   expires: Date;

@@ -7,7 +7,7 @@ export interface Orbit extends Row<Orbit> {
   observatoryId: string;
   targetId: string;
   seq: number;
-  elements: unknown;
+  elements: object;
   line: string;
   personId: string;
   created: CreationOptional<Date>;

@@ -7,7 +7,7 @@ export interface PlanDraft extends Row<PlanDraft> {
   observatoryId: string;
   rigId: string;
   nightDate: string;
-  kept: unknown;
+  kept: object;
 }
 
 export const definePlanDraft = (sequelize: Sequelize): ModelStatic<PlanDraft> =>

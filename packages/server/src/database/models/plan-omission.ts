@@ -7,7 +7,7 @@ export interface PlanOmission extends Row<PlanOmission> {
   observatoryId: string;
   goalId: string;
   code: string;
-  numbers: unknown;
+  numbers: object;
   rivalGoalId: CreationOptional<string | null>;
 }
 

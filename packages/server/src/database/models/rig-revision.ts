@@ -20,7 +20,7 @@ export interface RigRevision extends Row<RigRevision> {
   mountLimitAfterS: number;
   rotatorKind: 'motor' | 'hand' | 'none';
   angleToleranceDeg: number;
-  costs: unknown;
+  costs: object;
   /** Outer diameter of the tube that turns with the camera. */
   drawtubeMm: CreationOptional<number | null>;
   /** Diameter of the circle on the sensor within which stars are sharp. */

@@ -1,4 +1,4 @@
 import type { InferAttributes, InferCreationAttributes, Model } from 'sequelize';
 
 /** A row with its columns as attributes, in camel case. */
-export interface Row<M extends Model> extends Model<InferAttributes<M>, InferCreationAttributes<M>> {}
+export type Row<M extends Model> = Model<InferAttributes<M>, InferCreationAttributes<M>>;

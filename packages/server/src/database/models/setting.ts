@@ -5,7 +5,7 @@ import type { Row } from './row.ts';
 export interface Setting extends Row<Setting> {
   observatoryId: string;
   key: string;
-  value: unknown;
+  value: object;
 }
 
 export const defineSetting = (sequelize: Sequelize): ModelStatic<Setting> =>

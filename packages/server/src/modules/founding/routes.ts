@@ -1,7 +1,6 @@
 import { foundObservatory, readFounding } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
-import { beginSession } from '../../plugins/sessions.ts';
 import type { FoundingService } from './service.ts';
 
 const SELDOM = { rateLimit: { max: 60, timeWindow: '1 minute' } };
@@ -11,9 +10,9 @@ export async function foundingRoutes(app: FastifyInstance, { service }: { servic
   serve(
     app,
     foundObservatory,
-    async ({ params, body, request }) => {
+    async ({ params, body, request, reply }) => {
       const account = await service.found(params.token, body);
-      await beginSession(request, account.personId);
+      await app.beginSession(request, reply, account.personId);
       return account;
     },
     SELDOM,

@@ -6,7 +6,7 @@ import { insertRows } from '../../database/insert-rows.ts';
 import { ServiceError } from '../../errors.ts';
 import { requireTimeZone } from '../../time-zone.ts';
 import type { AccountService } from '../accounts/index.ts';
-import { hashPassword } from '../accounts/index.ts';
+import { hashPassword, requireUncommonPassword } from '../accounts/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { newToken, openLink, spendLink } from '../people/index.ts';
 
@@ -60,9 +60,10 @@ export function createFoundingService({ database, accounts, observatory: observa
       { observatory, name, email, password }: BodyOf<typeof foundObservatory>,
     ): Promise<Account> {
       requireTimeZone(observatory.timeZone);
+      requireUncommonPassword(password, 'password');
       const passwordHash = await hashPassword(password);
       const address = email.toLowerCase();
-      await database.transaction(async (queries) => {
+      const personId = await database.transaction(async (queries) => {
         await queries.rows('SELECT pg_advisory_xact_lock($1)', [LOCK]);
         const link = await openLink(queries, token, ['found'], 'FOR UPDATE');
         if (await hasObservatory(queries))
@@ -103,8 +104,9 @@ export function createFoundingService({ database, accounts, observatory: observa
             position,
           })),
         );
+        return person!.id;
       });
-      return accounts.signIn(address, password);
+      return accounts.account(personId);
     },
   };
 }

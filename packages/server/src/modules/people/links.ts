@@ -75,4 +75,7 @@ export async function openLink(
 export const spendLink = (queries: Queries, id: string): Promise<unknown> =>
   queries.rows('UPDATE one_time_links SET used = now() WHERE id = $1', [id]);
 
+export const voidResetLinks = (queries: Queries, personId: string): Promise<unknown> =>
+  queries.models.OneTimeLink.update({ used: new Date() }, { where: { personId, kind: 'reset', used: null } });
+
 export const hashOfToken = (token: string): string => createHash('sha256').update(token).digest('hex');

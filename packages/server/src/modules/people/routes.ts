@@ -12,7 +12,6 @@ import {
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
-import { beginSession } from '../../plugins/sessions.ts';
 import type { PeopleService } from './service.ts';
 
 /** Tokens can't be guessed, but nobody needs to try often. */
@@ -26,9 +25,9 @@ export async function peopleRoutes(app: FastifyInstance, { service }: { service:
   serve(
     app,
     acceptJoin,
-    async ({ params, body, request }) => {
+    async ({ params, body, request, reply }) => {
       const account = await service.join(params.token, body.password);
-      await beginSession(request, account.personId);
+      await app.beginSession(request, reply, account.personId);
       return account;
     },
     SELDOM,
@@ -40,8 +39,7 @@ export async function peopleRoutes(app: FastifyInstance, { service }: { service:
   serve(
     app,
     changePassword,
-    async ({ viewer, body, request }) =>
-      service.changePassword(viewer, body.current, body.next, request.session.sessionId),
+    async ({ viewer, body, request }) => service.changePassword(viewer, body, request.sessionId),
     SELDOM,
   );
 }

@@ -4,6 +4,7 @@ import type {
   BodyOf,
   Person,
   ResponseOf,
+  changePassword,
   editAccount,
   editMembership,
   invitePerson,
@@ -15,10 +16,11 @@ import { announce } from '../../plugins/live.ts';
 import { requireTimeZone } from '../../time-zone.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { AccountService } from '../accounts/index.ts';
-import { hashPassword, passwordFits } from '../accounts/index.ts';
+import { hashPassword, passwordFits, requireUncommonPassword } from '../accounts/index.ts';
+import { endSessions } from '../../plugins/sessions-repository.ts';
 import type { ChangeService } from '../changes/index.ts';
 import type { Invited } from './links.ts';
-import { makeLink, openLink, spendLink } from './links.ts';
+import { makeLink, openLink, spendLink, voidResetLinks } from './links.ts';
 
 export interface PeopleParts {
   readonly database: Database;
@@ -86,19 +88,17 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
     },
 
     async join(token: string, password: string): Promise<Account> {
+      requireUncommonPassword(password, 'password');
       const passwordHash = await hashPassword(password);
-      const email = await database.transaction(async (queries) => {
+      const personId = await database.transaction(async (queries) => {
         const link = await openLink(queries, token, ['invite', 'reset'], 'FOR UPDATE');
         await spendLink(queries, link.id);
         if (link.invited) return enter(queries, link.observatoryId, link.invited, passwordHash);
-        await queries.rows('DELETE FROM sessions WHERE person_id = $1', [link.personId]);
-        const changed = await queries.one<{ email: string }>(
-          'UPDATE people SET password_hash = $2, demo_password = NULL WHERE id = $1 RETURNING email',
-          [link.personId, passwordHash],
-        );
-        return changed!.email;
+        await replacePassword(queries, link.personId!, passwordHash);
+        await endSessions(queries, link.personId!);
+        return link.personId!;
       });
-      return accounts.signIn(email, password);
+      return accounts.account(personId);
     },
 
     reset: (viewer: Viewer, personId: string) =>
@@ -123,7 +123,7 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
           next.role,
           next.suspended,
         ]);
-        await queries.rows('DELETE FROM sessions WHERE person_id = $1 AND $1 <> $2::uuid', [personId, viewer.personId]);
+        await endSessions(queries, personId);
         const words =
           suspended === undefined || suspended === member.suspended
             ? `Made ${member.name} ${next.role}`
@@ -153,7 +153,7 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
           'UPDATE memberships SET during = tstzrange(lower(during), greatest(now(), lower(during))) WHERE id = $1',
           [member.membershipId],
         );
-        await queries.rows('DELETE FROM sessions WHERE person_id = $1', [personId]);
+        await endSessions(queries, personId);
         await note(queries, viewer, personId, `${member.name} left`);
         for (const topic of ['projects', 'plan'] as const) await announce(queries, viewer.observatoryId, topic);
         return { projects: projects.length };
@@ -172,18 +172,20 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
       return { ok: true };
     },
 
-    async changePassword(viewer: Viewer, current: string, next: string, keptSession: string): Promise<{ ok: true }> {
+    async changePassword(
+      viewer: Viewer,
+      { current, next }: BodyOf<typeof changePassword>,
+      keptSessionId: string | null,
+    ): Promise<{ ok: true }> {
       const stored = await database.one<{ hash: string }>('SELECT password_hash AS hash FROM people WHERE id = $1', [
         viewer.personId,
       ]);
       if (!(await passwordFits(stored!.hash, current))) throw refused('current', 'This is not your present password');
+      requireUncommonPassword(next, 'next');
       const passwordHash = await hashPassword(next);
       await database.transaction(async (queries) => {
-        await queries.rows('UPDATE people SET password_hash = $2, demo_password = NULL WHERE id = $1', [
-          viewer.personId,
-          passwordHash,
-        ]);
-        await queries.rows('DELETE FROM sessions WHERE person_id = $1 AND sid <> $2', [viewer.personId, keptSession]);
+        await replacePassword(queries, viewer.personId, passwordHash);
+        await endSessions(queries, viewer.personId, keptSessionId === null ? {} : { except: keptSessionId });
       });
       return { ok: true };
     },
@@ -200,6 +202,12 @@ export function createPeopleService({ database, accounts, changes }: PeopleParts
     });
     await announce(queries, viewer.observatoryId, 'observatory');
   }
+}
+
+/** A new password makes every link to choose another one worthless. */
+async function replacePassword(queries: Queries, personId: string, passwordHash: string): Promise<void> {
+  await queries.models.Person.update({ passwordHash, demoPassword: null }, { where: { id: personId } });
+  await voidResetLinks(queries, personId);
 }
 
 const invitationsOf = (
@@ -244,5 +252,5 @@ async function enter(queries: Queries, observatoryId: string, invited: Invited, 
     invited.role,
   ]);
   await announce(queries, observatoryId, 'observatory');
-  return invited.email;
+  return person.id;
 }

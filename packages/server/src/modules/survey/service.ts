@@ -1,6 +1,6 @@
 // Pictures of the sky, fetched once and kept: by default from the rendered survey, else from the source a coordinator has named.
 import { createHash } from 'node:crypto';
-import { mkdir, readFile, rename, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, rename, rm, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { BodyOf, ResponseOf, editSurveySource, readSurveySource } from '@meridiem/contract';
 import { SURVEY_TILE_PX, THUMBNAIL_PX } from '@meridiem/contract';
@@ -78,18 +78,27 @@ const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg' } as const;
 async function readKept(folder: string | null, key: string): Promise<Picture | null> {
   if (!folder) return null;
   for (const type of ['image/png', 'image/jpeg'] as const) {
-    const bytes = await readFile(join(folder, 'survey', `${key}.${ENDINGS[type]}`)).catch(() => null);
-    if (bytes) return { bytes, type };
+    const path = join(folder, 'survey', `${key}.${ENDINGS[type]}`);
+    const bytes = await readFile(path).catch(() => null);
+    if (bytes) {
+      const now = new Date();
+      await utimes(path, now, now).catch(() => undefined);
+      return { bytes, type };
+    }
   }
   return null;
 }
 
-/** Written beside and renamed: nobody reads half a picture. */
+/** Written beside and renamed: nobody reads half a picture. Where it can’t be kept, a full disk say, it is fetched again. */
 async function keep(folder: string | null, key: string, { bytes, type }: Picture): Promise<void> {
   if (!folder) return;
   const path = join(folder, 'survey', `${key}.${ENDINGS[type]}`);
-  await mkdir(join(folder, 'survey'), { recursive: true });
   const beside = `${path}.${process.pid}`;
-  await writeFile(beside, bytes);
-  await rename(beside, path);
+  try {
+    await mkdir(join(folder, 'survey'), { recursive: true });
+    await writeFile(beside, bytes);
+    await rename(beside, path);
+  } catch {
+    await rm(beside, { force: true }).catch(() => undefined);
+  }
 }
