@@ -36,6 +36,24 @@ describe('what is sent', () => {
       ? [path, ...inside]
       : inside;
   };
+  const unboundedIn = (schema: unknown, path: string): string[] => {
+    if (typeof schema !== 'object' || schema === null) return [];
+    const { type, enum: words, const: only, maxLength, format, pattern, maxItems } = schema as Record<string, unknown>;
+    const isText =
+      type === 'string' &&
+      !words &&
+      only === undefined &&
+      maxLength === undefined &&
+      format !== 'uuid' &&
+      format !== 'date';
+    const isBounded = typeof pattern === 'string' && /^\^.*\$$/.test(pattern) && !/[*+]/.test(pattern);
+    const isList = type === 'array' && maxItems === undefined;
+    const inside = Object.entries(schema).flatMap(([key, value]) => unboundedIn(value, `${path}/${key}`));
+    return (isText && !isBounded) || isList ? [path, ...inside] : inside;
+  };
+  it('bounds every text and every list', () => {
+    expect(schemas.flatMap(({ name, schema }) => unboundedIn(schema, name))).toEqual([]);
+  });
   it('names every key, at every level', () => {
     expect(schemas.flatMap(({ name, schema }) => openIn(schema, name))).toEqual([]);
   });

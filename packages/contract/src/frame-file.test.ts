@@ -123,3 +123,11 @@ describe('a table', () => {
     expect(file.refused).not.toBeNull();
   });
 });
+
+it('a packed file that unpacks to far more than a frame is refused before it fills the memory', async () => {
+  const zeros = new Blob([new Uint8Array(16 * 1_048_576)]);
+  const many = new Blob(Array.from({ length: 8 }, () => zeros));
+  const packed = await new Response(many.stream().pipeThrough(new CompressionStream('gzip'))).blob();
+  const [{ file }] = await readFrameFile('bomb.fits.gz', packed, 'UTC');
+  expect(file.refused).toMatch(/far larger/);
+}, 60_000);

@@ -10,6 +10,9 @@ export interface ReadFile {
 }
 
 const FIRST_BYTES = 36 * 2880;
+/** A frame of noise shrinks to a half, an empty one to a thousandth; unpacked files up to this size are read whatever they are. */
+const MOST_TIMES = 200;
+const SMALL_BYTES = 64 * 1_048_576;
 const TABLE = /\.(csv|xml|vot|votable)$/i;
 
 /** Reads a file's headers, or a table's rows; what can't be read says why.
@@ -45,7 +48,21 @@ async function headersOf(plain: Blob): Promise<FitsHeaders> {
 async function unzipped(source: Blob): Promise<Blob> {
   const [a, b] = new Uint8Array(await source.slice(0, 2).arrayBuffer());
   if (a !== 0x1f || b !== 0x8b) return source;
-  return new Response(source.stream().pipeThrough(new DecompressionStream('gzip'))).blob();
+  const plain = source.stream().pipeThrough(new DecompressionStream('gzip'));
+  return new Response(plain.pipeThrough(upTo(Math.max(SMALL_BYTES, source.size * MOST_TIMES)))).blob();
+}
+
+/** Ends in an error where more comes than a frame packed as tightly as frames are could hold. */
+function upTo(mostBytes: number): TransformStream<Uint8Array, Uint8Array> {
+  let size = 0;
+  return new TransformStream({
+    transform(part, controller) {
+      size += part.length;
+      if (size > mostBytes)
+        controller.error(new Error('Unpacked it is far larger than a frame can be; it is not read'));
+      else controller.enqueue(part);
+    },
+  });
 }
 
 const dataOf = (plain: Blob, { dataStart, dataLength }: FrameFacts): Blob | null =>

@@ -11,6 +11,7 @@ import Fastify from 'fastify';
 import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Database } from './database/connection.ts';
+import { oncePerCall } from './database/once-per-call.ts';
 import { createPing } from './database/ping.ts';
 import { createHousekeeping } from './jobs/housekeeping.ts';
 import type { PlanWorker } from './jobs/plan-worker.ts';
@@ -42,6 +43,7 @@ import { openApiDocument, serve } from './plugins/operations.ts';
 import { pagesPlugin } from './plugins/pages.ts';
 import { plainTextPlugin } from './plugins/plain-text.ts';
 import { privateAnswersPlugin } from './plugins/private-answers.ts';
+import { requestScopePlugin } from './plugins/request-scope.ts';
 import { requestSerializer } from './plugins/request-log.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
 
@@ -55,7 +57,8 @@ export interface Parts {
   readonly planWorker: PlanWorker;
 }
 
-export async function createApp({ config, database, clock, planWorker }: Parts): Promise<FastifyInstance> {
+export async function createApp({ config, database: plain, clock, planWorker }: Parts): Promise<FastifyInstance> {
+  const database = oncePerCall(plain);
   const app = Fastify({
     bodyLimit: MOST_BODY_BYTES,
     trustProxy: config.trustedProxies.length > 0 ? [...config.trustedProxies] : false,
@@ -75,8 +78,14 @@ export async function createApp({ config, database, clock, planWorker }: Parts):
     contentSecurityPolicy: { useDefaults: false, directives: CONTENT_SECURITY },
     strictTransportSecurity: false,
   });
-  await app.register(rateLimit, { global: false });
+  await app.register(rateLimit, {
+    global: false,
+    hook: 'preHandler',
+    // By person where one is signed in: members behind one address do not share an allowance.
+    keyGenerator: ({ viewer, ip }) => viewer?.personId ?? ip,
+  });
   await app.register(sessionsPlugin, { config, database });
+  await app.register(requestScopePlugin);
   await app.register(livePlugin, { database, databaseUrl: config.databaseUrl });
 
   const changes = createChangeService({ database });

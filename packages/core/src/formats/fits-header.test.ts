@@ -68,3 +68,27 @@ describe('card values', () => {
       }),
     ));
 });
+
+describe('a header made to be slow', () => {
+  const card = (text: string): string => text.padEnd(80);
+  const file = (...cards: string[]): Uint8Array =>
+    new TextEncoder().encode([...cards.map(card), card('END')].join('').padEnd(2880));
+  it.each([
+    ['axes without end', 'NAXIS   =           1000000000'],
+    ['half an axis', 'NAXIS   =                  1.5'],
+    ['axes beyond the standard', 'NAXIS   =                 1000'],
+  ])('with %s is refused at once', (_, axes) => {
+    const started = performance.now();
+    expect(() =>
+      readFitsHeaders(file('SIMPLE  =                    T', 'BITPIX  =                   16', axes)),
+    ).toThrow(/NAXIS/);
+    expect(performance.now() - started).toBeLessThan(100);
+  });
+  it('that announces more than any file can hold is marked as cut off', () => {
+    const huge = ['NAXIS   =                    2', 'NAXIS1  =  9007199254740991', 'NAXIS2  =  9007199254740991'];
+    const { doubts } = readFitsHeaders(
+      file('SIMPLE  =                    T', 'BITPIX  =                   16', ...huge),
+    );
+    expect(doubts.join()).toMatch(/shorter than announced/);
+  });
+});

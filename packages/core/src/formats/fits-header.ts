@@ -29,6 +29,8 @@ const BLOCK = 2880;
 const CARD = 80;
 const MAX_CARDS = 20_000;
 const MAX_UNITS = 64;
+/** Source: FITS Standard 4.0, section 4.4.1.1. */
+const MAX_AXES = 999;
 
 /** Reads every header that lies inside `bytes`.
  * @param bytes the file's beginning, long enough for its headers; gzip must be undone before
@@ -143,10 +145,13 @@ function announcedLength(cards: readonly FitsCard[]): number {
     return typeof value === 'number' ? value : otherwise;
   };
   const axes = number('NAXIS', 0);
-  if (axes <= 0) return 0;
+  if (!(axes > 0)) return 0;
+  if (!Number.isInteger(axes) || axes > MAX_AXES)
+    throw new CoreError('FITS_UNREADABLE', `NAXIS ${axes} is no number of axes from 0 to ${MAX_AXES}`, {});
   let elements = 1;
   for (let axis = 1; axis <= axes; axis++) elements *= number(`NAXIS${axis}`, 0);
-  return (Math.abs(number('BITPIX', 8)) / 8) * number('GCOUNT', 1) * (number('PCOUNT', 0) + elements);
+  const length = (Math.abs(number('BITPIX', 8)) / 8) * number('GCOUNT', 1) * (number('PCOUNT', 0) + elements);
+  return Math.max(0, Math.min(length, Number.MAX_SAFE_INTEGER));
 }
 
 /** Bytes that are no letter are read as spaces: the standard allows none of them, and some writers pad with them. */

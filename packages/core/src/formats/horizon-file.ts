@@ -4,7 +4,7 @@ import type { HorizonPoint } from '../sky/horizon.ts';
 
 const MAX_POINTS = 3600;
 
-/** @throws HORIZON_UNREADABLE naming the line */
+/** @throws HORIZON_UNREADABLE naming the line, or where there is no point at all */
 export function parseHorizonFile(text: string): HorizonPoint[] {
   const points: HorizonPoint[] = [];
   text.split(/\r?\n/).forEach((line, i) => {
@@ -19,6 +19,8 @@ export function parseHorizonFile(text: string): HorizonPoint[] {
     }
     points.push({ azimuthDeg, altitudeDeg });
   });
+  if (points.length === 0)
+    throw new CoreError('HORIZON_UNREADABLE', 'There is no point in it; the horizon stays as it was', {});
   if (points.length > MAX_POINTS)
     throw new CoreError('HORIZON_UNREADABLE', `${points.length} points; at most ${MAX_POINTS} are kept`, {});
   return points;

@@ -48,6 +48,9 @@ Sequelize.useCLS({
   set: (key: string, value: unknown): void => void scope.getStore()?.set(key, value),
 });
 
+/** Whether a transaction is under way where this is asked. */
+export const isInTransaction = (): boolean => Boolean(scope.getStore()?.get('transaction'));
+
 export function createDatabase(url: string, limits: Partial<ConnectionLimits> = {}): Database {
   const { connections, acquireMs, statementMs, lockMs } = { ...DEFAULT_CONNECTION_LIMITS, ...limits };
   const sequelize = new Sequelize(url, {
@@ -67,8 +70,7 @@ export function createDatabase(url: string, limits: Partial<ConnectionLimits> = 
   return {
     ...queries,
     sequelize,
-    transaction: (work) =>
-      scope.getStore()?.get('transaction') ? work(queries) : sequelize.transaction(() => work(queries)),
+    transaction: (work) => (isInTransaction() ? work(queries) : sequelize.transaction(() => work(queries))),
     close: () => sequelize.close(),
   };
 }

@@ -61,7 +61,7 @@ function wordsOf({ keyword, params, message }: Failure): string {
     case 'maxItems':
       return `has more than ${limit} entries`;
     case 'pattern':
-      return params.pattern === '\\S' ? 'is empty' : 'is not written as it should be';
+      return 'is empty or not written as it should be';
     default:
       return message ?? 'is not valid';
   }

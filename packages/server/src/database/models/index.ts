@@ -6,6 +6,7 @@ import { defineCalendarFeed } from './calendar-feed.ts';
 import { defineCamera } from './camera.ts';
 import { defineCameraMode } from './camera-mode.ts';
 import { defineChange } from './change.ts';
+import { defineDoneCall } from './done-call.ts';
 import { defineEvent } from './event.ts';
 import { defineExposure } from './exposure.ts';
 import { defineExposurePresence } from './exposure-presence.ts';
@@ -70,6 +71,7 @@ export function defineModels(sequelize: Sequelize) {
     Camera: defineCamera(sequelize),
     CameraMode: defineCameraMode(sequelize),
     Change: defineChange(sequelize),
+    DoneCall: defineDoneCall(sequelize),
     Event: defineEvent(sequelize),
     Exposure: defineExposure(sequelize),
     ExposurePresence: defineExposurePresence(sequelize),

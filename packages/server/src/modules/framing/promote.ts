@@ -3,7 +3,7 @@ import type { BodyOf, ResponseOf, promoteTryOut } from '@meridiem/contract';
 import { creditAfter } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { insertRows } from '../../database/insert-rows.ts';
-import { notFound, refused } from '../../errors.ts';
+import { notAllowed, notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { insertPanel } from '../projects/index.ts';
 import { sidesOf } from './reframe.ts';
@@ -12,6 +12,8 @@ interface TryOut {
   readonly id: string;
   readonly rigId: string;
   readonly isTaken: boolean;
+  /** Who imported it; null for one that the rig took. */
+  readonly importerId: string | null;
   readonly raDeg: number | null;
   readonly decDeg: number | null;
   readonly positionAngleDeg: number;
@@ -22,6 +24,7 @@ interface TryOut {
 const exposuresOf = (queries: Queries, viewer: Viewer, ids: readonly string[]): Promise<TryOut[]> =>
   queries.rows(
     `SELECT e.id, c.rig_id AS "rigId", EXISTS (SELECT 1 FROM attributions a WHERE a.exposure_id = e.id AND a.withdrawn IS NULL) AS "isTaken",
+       (SELECT i.person_id FROM import_files x JOIN imports i ON i.id = x.import_id WHERE x.exposure_id = e.id AND x.outcome = 'added' ORDER BY i.applied LIMIT 1) AS "importerId",
        (f.facts #>> '{centre,raDeg}')::float8 AS "raDeg", (f.facts #>> '{centre,decDeg}')::float8 AS "decDeg",
        coalesce((f.facts ->> 'positionAngleDeg')::float8, 0) AS "positionAngleDeg",
        (SELECT v.id FROM recipes r JOIN LATERAL (SELECT * FROM recipe_revisions x WHERE x.recipe_id = r.id ORDER BY seq DESC LIMIT 1) v ON true
@@ -49,6 +52,8 @@ export async function promoted(
   await queries.rows('SELECT pg_advisory_xact_lock(hashtext($1))', [`promotion ${viewer.observatoryId}`]);
   const exposures = await exposuresOf(queries, viewer, exposureIds);
   if (exposures.length < exposureIds.length) throw notFound('exposure');
+  if (viewer.role !== 'coordinator' && exposures.some(({ importerId }) => importerId !== viewer.personId))
+    throw notAllowed('You can make a project of exposures that you imported yourself; a coordinator of any');
   const taken = exposures.filter(({ isTaken }) => isTaken).length;
   if (taken > 0) throw refused('exposureIds', `${taken} of these exposures belong to a project already`);
   const [{ rigId }] = exposures;

@@ -87,13 +87,11 @@ export function createImportService({ database, changes, observatory, ledger }: 
         [viewer.observatoryId, viewer.personId, viewer.role === 'coordinator'],
       ),
 
-    async begin(viewer: Viewer, source: string): Promise<{ id: string }> {
-      const made = await database.one<{ id: string }>(
-        'INSERT INTO imports (observatory_id, person_id, source) VALUES ($1, $2, $3) RETURNING id',
-        [viewer.observatoryId, viewer.personId, source],
-      );
-      return made!;
-    },
+    begin: ({ observatoryId, personId }: Viewer, source: string): Promise<{ id: string }> =>
+      database.transaction(async ({ models }) => {
+        const { id } = await models.Import.create({ observatoryId, personId, source });
+        return { id };
+      }),
 
     add: (viewer: Viewer, id: string, { files }: BodyOf<typeof addImportFiles>): Promise<{ ids: string[] }> =>
       database.transaction(async (queries) => {
@@ -171,7 +169,7 @@ export function createImportService({ database, changes, observatory, ledger }: 
       database.transaction(async (queries) => {
         // One import at a time writes into a ledger: two with the same frames would both find them new.
         await queries.rows(`SELECT pg_advisory_xact_lock(hashtext($1))`, [`import ${viewer.observatoryId}`]);
-        const record = await open(queries, viewer, id);
+        await open(queries, viewer, id);
         const context = await importContext(queries, viewer, observatory);
         const files = await previewed(queries, viewer, id, context);
         const { added, known } = await writeExposures(queries, viewer, { importId: id, files, context });
@@ -190,7 +188,7 @@ export function createImportService({ database, changes, observatory, ledger }: 
           entity: 'imports',
           entityId: id,
           projectId: null,
-          words: `Imported ${added.length} exposure${added.length === 1 ? '' : 's'} from ${record.source}`,
+          words: `Imported ${added.length} exposure${added.length === 1 ? '' : 's'}`,
           before: { state: 'preview' },
           after: { state: 'applied' },
         });

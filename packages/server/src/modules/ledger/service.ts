@@ -4,6 +4,7 @@ import type { Database } from '../../database/connection.ts';
 import { notAllowed, notFound } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { judgeGoals } from './judge-goals.ts';
 import { ledgerPage } from './list.ts';
@@ -30,10 +31,20 @@ export function createLedgerService({ database, changes }: { database: Database;
       { exposureIds, verdict, reason }: BodyOf<typeof judgeExposures>,
     ): Promise<{ changed: number }> {
       return database.transaction(async (queries) => {
-        const owners = await queries.rows<{ id: string; ownerId: string | null; projectId: string | null }>(
-          `SELECT e.id, p.owner_id AS "ownerId", p.id AS "projectId" FROM exposures e LEFT JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL
+        const all = await queries.rows<{
+          id: string;
+          ownerId: string | null;
+          projectId: string | null;
+          private: boolean | null;
+        }>(
+          `SELECT e.id, p.owner_id AS "ownerId", p.id AS "projectId", p.private FROM exposures e LEFT JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL
            LEFT JOIN projects p ON p.id = a.project_id WHERE e.observatory_id = $1 AND e.id = ANY ($2)`,
           [viewer.observatoryId, exposureIds],
+        );
+        // Those of private projects of others are not there for the viewer.
+        const owners = all.filter(
+          ({ ownerId, private: isPrivate }) =>
+            ownerId === null || isVisible({ ownerId, private: isPrivate === true }, viewer),
         );
         if (new Set(owners.map((row) => row.id)).size < new Set(exposureIds).size) throw notFound('exposure');
         if (viewer.role !== 'coordinator' && owners.some((row) => row.ownerId !== viewer.personId))

@@ -5,6 +5,7 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { takeBackLimit } from './take-back-limit.ts';
 
@@ -61,13 +62,13 @@ async function checkScope(queries: Queries, viewer: Viewer, wish: Wish): Promise
   }
   if (wish.scope === 'goal' && wish.class !== null)
     throw refused('class', 'A goal has one filter; its limits take no class');
-  const project = await queries.one<{ id: string; ownerId: string }>(
+  const project = await queries.one<{ id: string; ownerId: string; private: boolean }>(
     wish.scope === 'project'
-      ? 'SELECT id, owner_id AS "ownerId" FROM projects WHERE id = $1 AND observatory_id = $2'
-      : 'SELECT p.id, p.owner_id AS "ownerId" FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id WHERE g.id = $1 AND p.observatory_id = $2',
+      ? 'SELECT id, owner_id AS "ownerId", private FROM projects WHERE id = $1 AND observatory_id = $2'
+      : 'SELECT p.id, p.owner_id AS "ownerId", p.private FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id WHERE g.id = $1 AND p.observatory_id = $2',
     [wish.scopeId, viewer.observatoryId],
   );
-  if (!project) throw notFound(wish.scope);
+  if (!project || !isVisible(project, viewer)) throw notFound(wish.scope);
   if (viewer.role !== 'coordinator' && project.ownerId !== viewer.personId)
     throw notAllowed('This project belongs to another member');
   return project.id;

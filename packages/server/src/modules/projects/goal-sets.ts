@@ -2,7 +2,7 @@
 import type { BodyOf, GoalSet, putGoals, ResponseOf, saveGoalSet } from '@meridiem/contract';
 import type { Database, Queries } from '../../database/connection.ts';
 import { insertRows } from '../../database/insert-rows.ts';
-import { notFound, refused } from '../../errors.ts';
+import { notAllowed, notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
@@ -30,6 +30,7 @@ export function createGoalSetService({ database, changes }: { database: Database
       database.transaction(async (queries) => {
         for (const { recipeId } of items) await recipeOfRig(queries, recipeId, rigId);
         refuseTwice(items);
+        await refuseOthersSet(queries, viewer, { rigId, name });
         const set = await queries.one<{ id: string }>(
           `INSERT INTO goal_sets (observatory_id, rig_id, name, created_by) VALUES ($1, $2, $3, $4)
            ON CONFLICT (rig_id, name) DO UPDATE SET created_by = excluded.created_by RETURNING id`,
@@ -53,11 +54,10 @@ export function createGoalSetService({ database, changes }: { database: Database
 
     remove: (viewer: Viewer, id: string): Promise<{ ok: true }> =>
       database.transaction(async (queries) => {
-        const gone = await queries.one('DELETE FROM goal_sets WHERE id = $1 AND observatory_id = $2 RETURNING id', [
-          id,
-          viewer.observatoryId,
-        ]);
-        if (!gone) throw notFound('set of goals');
+        const set = await queries.models.GoalSet.findOne({ where: { id, observatoryId: viewer.observatoryId } });
+        if (!set) throw notFound('set of goals');
+        refuseStranger(viewer, set.createdBy);
+        await set.destroy();
         await announce(queries, viewer.observatoryId, 'projects');
         return { ok: true };
       }),
@@ -100,6 +100,21 @@ export function createGoalSetService({ database, changes }: { database: Database
         return { added: added.length, changed: changed.length };
       }),
   };
+}
+
+/** A set is changed and deleted by whoever made it, or a coordinator. */
+function refuseStranger(viewer: Viewer, makerId: string): void {
+  if (viewer.role !== 'coordinator' && viewer.personId !== makerId)
+    throw notAllowed('This set was made by another member');
+}
+
+async function refuseOthersSet(
+  queries: Queries,
+  viewer: Viewer,
+  named: { rigId: string; name: string },
+): Promise<void> {
+  const there = await queries.models.GoalSet.findOne({ where: named, lock: true });
+  if (there) refuseStranger(viewer, there.createdBy);
 }
 
 /** A new goal at the end of its panel, or the count of the one that is there. */

@@ -44,7 +44,10 @@ export function createSurveyService({ database, config }: { database: Database; 
 
   return {
     async source(viewer: Viewer): Promise<ResponseOf<typeof readSurveySource>> {
-      return { template: await templateOf(viewer.observatoryId), hosts: [...config.surveyHosts] };
+      const template = await templateOf(viewer.observatoryId);
+      // The address may carry a key: whoever can't change it is told no more than where the pictures come from.
+      const isShown = template === null || viewer.role === 'coordinator';
+      return { template: isShown ? template : new URL(template).origin, hosts: [...config.surveyHosts] };
     },
 
     async edit(viewer: Viewer, { template }: BodyOf<typeof editSurveySource>): Promise<{ ok: true }> {
