@@ -11,6 +11,7 @@ export const exportLedger = operation({
   path: '/exports/ledger',
   summary: 'The ledger as CSV or VOTable, by the same choices as its page; importable again.',
   access: EVERYONE,
+  isDear: true,
   query: Type.Object({
     format: Format,
     project: Type.Optional(Id),
@@ -26,6 +27,7 @@ export const exportTargets = operation({
   path: '/exports/targets',
   summary: 'Targets and the panels that frame them, as CSV or VOTable.',
   access: EVERYONE,
+  isDear: true,
   query: Type.Object({ format: Format }),
   response: Type.String(),
 });
@@ -35,6 +37,7 @@ export const exportGoals = operation({
   path: '/exports/goals',
   summary: 'Goals with what is wanted, done and left, as CSV or VOTable.',
   access: EVERYONE,
+  isDear: true,
   query: Type.Object({ format: Format, project: Type.Optional(Id) }),
   response: Type.String(),
 });

@@ -45,6 +45,7 @@ export const fetchForecast = operation({
   path: '/forecasts/fetch',
   summary: 'Ask the forecast service anew for the coming nights.',
   access: COORDINATORS,
+  isDear: true,
   response: Type.Object({ sources: Type.Integer(), hours: Type.Integer() }),
 });
 

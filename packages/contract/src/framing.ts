@@ -42,6 +42,7 @@ export const previewReframing = operation({
   summary:
     'What framing a project anew would do to its panels and to the credit of exposures already taken; nothing is written.',
   access: MEMBERS,
+  isDear: true,
   params: IdParams,
   body: Type.Object({ panels: FramedPanels }),
   response: Reframing,

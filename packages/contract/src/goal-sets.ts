@@ -64,6 +64,7 @@ export const readFits = operation({
   summary:
     'How many exposures of a goal fit tonight and in the coming nights, by the hours in which it meets every limit.',
   access: EVERYONE,
+  isDear: true,
   params: IdParams,
   query: Type.Object({ nights: Type.Integer({ minimum: 1, maximum: 60 }) }),
   response: Type.Object({

@@ -138,6 +138,7 @@ export const readImport = operation({
   path: '/imports/:id',
   summary: 'The preview: each file with rig, filter, panel and goal it would count for, and why.',
   access: MEMBERS,
+  isDear: true,
   params: IdParams,
   response: Type.Object({
     id: Id,
@@ -171,6 +172,7 @@ export const applyImport = operation({
   path: '/imports/:id/apply',
   summary: 'Write the previewed exposures into the ledger, all or none; one undo takes them back.',
   access: MEMBERS,
+  isDear: true,
   params: IdParams,
   response: Type.Object({ added: Type.Integer(), known: Type.Integer(), left: Type.Integer() }),
 });

@@ -37,6 +37,7 @@ export const previewRules = operation({
   path: '/rigs/:id/rules/preview',
   summary: 'What rules would do to the newest exposures of each goal, before they are set.',
   access: COORDINATORS,
+  isDear: true,
   params: IdParams,
   body: Rules,
   response: RulesPreview,

@@ -62,6 +62,7 @@ export const previewLimit = operation({
   path: '/projects/:id/limits/preview',
   summary: 'What a limit of a project costs a goal of a class tonight and in the coming 30 nights; nothing is written.',
   access: EVERYONE,
+  isDear: true,
   params: IdParams,
   body: Type.Object({
     class: FilterClass,

@@ -233,6 +233,7 @@ export const previewRig = operation({
   path: '/rigs/:id/revisions/preview',
   summary: 'What a change of a rig would touch and what would become of each; nothing is written.',
   access: COORDINATORS,
+  isDear: true,
   params: IdParams,
   body: RigWish,
   response: Type.Object({ effects: Type.Array(RigEffect) }),

@@ -23,6 +23,8 @@ export interface Operation<P extends TSchema, Q extends TSchema, B extends TSche
   readonly path: string;
   readonly summary: string;
   readonly access: Access;
+  /** Answers that take real work are rationed by person. */
+  readonly isDear?: boolean;
   readonly params: P;
   readonly query: Q;
   readonly body: B;
@@ -45,7 +47,7 @@ export function operation<
   B extends TSchema = None,
   R extends TSchema = None,
 >(
-  parts: Pick<Operation<P, Q, B, R>, 'method' | 'path' | 'summary' | 'access'> & {
+  parts: Pick<Operation<P, Q, B, R>, 'method' | 'path' | 'summary' | 'access' | 'isDear'> & {
     params?: P;
     query?: Q;
     body?: B;

@@ -35,6 +35,7 @@ export const readProjectOutlook = operation({
   path: '/projects/:id/outlook',
   summary: 'Nights a project still needs under clear skies with the rig its own, planned one after the other.',
   access: EVERYONE,
+  isDear: true,
   params: IdParams,
   response: Type.Object({
     lookedAheadNights: Type.Integer(),

@@ -51,6 +51,7 @@ export const readTimeAccount = operation({
   path: '/time-account',
   summary: 'Where the nights between two dates went, by rig, and what of closed ones is charged to whom.',
   access: EVERYONE,
+  isDear: true,
   query: Type.Object(Period),
   response: Type.Object({
     rigs: Type.Array(Type.Object({ rigId: Id, rigName: Type.String(), nights: Type.Array(AccountedNight) })),
@@ -145,6 +146,7 @@ export const exportDues = operation({
   path: '/exports/dues',
   summary: 'Charged hours and dues by member, rig and sky class between two dates, as CSV.',
   access: COORDINATORS,
+  isDear: true,
   query: Type.Object(Period),
   response: Type.String(),
 });

@@ -3,6 +3,8 @@ import { ServiceError } from '../errors.ts';
 import { requestScope } from '../plugins/request-scope.ts';
 import type { Database, Queries } from './connection.ts';
 import { isInTransaction } from './connection.ts';
+import type { Call } from './done-calls-repository.ts';
+import { claimCall, doneCall, keepResult } from './done-calls-repository.ts';
 
 /** The same database, whose transactions within a call that has an id run once; the one that repeats it waits for the
  * first and gets its result. */
@@ -19,25 +21,14 @@ export function oncePerCall(database: Database): Database {
   };
 }
 
-interface Call {
-  readonly personId: string;
-  readonly callId: string;
-  readonly part: number;
-  readonly operation: string;
-}
-
 async function doOnce<T>(queries: Queries, call: Call, work: (queries: Queries) => Promise<T>): Promise<T> {
-  const { DoneCall } = queries.models;
-  const { personId, callId, part, operation } = call;
-  const where = { personId, callId, part };
-  const [begun] = await DoneCall.bulkCreate([call], { ignoreDuplicates: true, returning: ['at'] });
-  if (!begun?.at) {
-    const done = await DoneCall.findOne({ where });
-    if (done?.operation !== operation)
-      throw new ServiceError('INPUT_INVALID', 'This id was given to another call', { field: 'x-call-id' });
-    return (done.result as { value: T }).value;
+  if (await claimCall(queries, call)) {
+    const value = await work(queries);
+    await keepResult(queries, call, value);
+    return value;
   }
-  const value = await work(queries);
-  await DoneCall.update({ result: { value } as object }, { where });
+  const { operation, value } = await doneCall<T>(queries, call);
+  if (operation !== call.operation)
+    throw new ServiceError('INPUT_INVALID', 'This id was given to another call', { field: 'x-call-id' });
   return value;
 }

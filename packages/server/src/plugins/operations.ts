@@ -16,6 +16,9 @@ export interface Call<O extends AnyOperation> {
   readonly reply: FastifyReply;
 }
 
+/** Dear answers a person may have; a page asks for a few. */
+const DEAR = { max: 120, timeWindow: '1 minute' };
+
 const known = new Set<AnyOperation>(Object.values(OPERATIONS));
 
 /** Serves one operation: validation and access come from the contract, the handler makes one service call. */
@@ -25,11 +28,12 @@ export function serve<O extends AnyOperation>(
   handler: (call: Call<O>) => Promise<ResponseOf<O>>,
   extra: { sse?: boolean; rateLimit?: { max: number; timeWindow: string } } = {},
 ): void {
+  const rateLimit = extra.rateLimit ?? (operation.isDear ? DEAR : null);
   if (!known.has(operation)) throw new Error(`${operation.method} ${operation.path} is not in the contract`);
   app.route({
     method: operation.method,
     url: API_PREFIX + operation.path,
-    config: { operation, ...(extra.rateLimit ? { rateLimit: extra.rateLimit } : {}) },
+    config: { operation, ...(rateLimit ? { rateLimit } : {}) },
     ...(extra.sse ? { sse: true } : {}),
     schema: {
       params: operation.params,
