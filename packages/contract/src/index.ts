@@ -58,7 +58,7 @@ const isOperation = (value: unknown): value is AnyOperation =>
   typeof value === 'object' && value !== null && 'access' in value && 'path' in value;
 
 /** Every operation there is, by name. */
-export const OPERATIONS: Readonly<Record<string, AnyOperation>> = Object.fromEntries(
+export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ */ Object.fromEntries(
   [
     session,
     observatory,

@@ -1,16 +1,19 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { lazy } from 'react';
+import type { ReactNode } from 'react';
+import { lazy, Suspense } from 'react';
+import type { RouteObject } from 'react-router';
 import { createBrowserRouter, Navigate, RouterProvider, useParams } from 'react-router';
-import { Found } from '../features/session/Found.tsx';
-import { Join } from '../features/session/Join.tsx';
-import { SignIn } from '../features/session/SignIn.tsx';
 import { Empty, Failure, Loading } from '../ui/states.tsx';
 import { WhyProvider } from '../why/why-context.tsx';
 import { ApiError, wordsOf } from './api.ts';
 import { NoticeProvider } from './notices.tsx';
+import { PageError } from './PageError.tsx';
 import { useSession } from './session.ts';
 import { Shell } from './Shell.tsx';
 
+const SignIn = lazy(() => import('../features/session/SignIn.tsx').then(({ SignIn }) => ({ default: SignIn })));
+const Found = lazy(() => import('../features/session/Found.tsx').then(({ Found }) => ({ default: Found })));
+const Join = lazy(() => import('../features/session/Join.tsx').then(({ Join }) => ({ default: Join })));
 const Tonight = lazy(() => import('../features/tonight/route.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
@@ -31,13 +34,18 @@ const queryClient = new QueryClient({
 
 const KeyedProject = () => <ProjectPage key={useParams().id} />;
 
+const Door = ({ page }: { page: ReactNode }) => (
+  <Suspense fallback={<Loading what="Meridiem" rows={3} />}>{page}</Suspense>
+);
+
 const router = createBrowserRouter([
-  { path: '/join/:token', element: <Join /> },
-  { path: '/found/:token', element: <Found /> },
+  { path: '/join/:token', element: <Door page={<Join />} />, errorElement: <PageError /> },
+  { path: '/found/:token', element: <Door page={<Found />} />, errorElement: <PageError /> },
   {
     path: '/',
     element: <Entrance />,
-    children: [
+    errorElement: <PageError />,
+    children: pages([
       { index: true, element: <Navigate to="/tonight" replace /> },
       { path: 'tonight', element: <Tonight /> },
       { path: 'nights/:nightDate', element: <Tonight /> },
@@ -53,16 +61,21 @@ const router = createBrowserRouter([
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },
-    ],
+    ]),
   },
 ]);
+
+/** Each page fails for itself: the line of pages above it stays. */
+function pages(routes: RouteObject[]): RouteObject[] {
+  return routes.map((route) => ({ ...route, errorElement: <PageError /> }));
+}
 
 /** The shell for members, the door for everyone else. */
 function Entrance() {
   const { data, error, isPending, refetch } = useSession();
   if (isPending) return <Loading what="Meridiem" rows={3} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
-  return data.account ? <Shell account={data.account} /> : <SignIn demoAccounts={data.demoAccounts} />;
+  return data.account ? <Shell account={data.account} /> : <Door page={<SignIn demoAccounts={data.demoAccounts} />} />;
 }
 
 export const App = () => (

@@ -1,7 +1,7 @@
 import type { Account } from '@meridiem/contract';
 import { readNightSky, signOut, undoLast } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { Suspense, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { NavLink, Outlet, useNavigate } from 'react-router';
 import { NightStrip } from '../night-strip/NightStrip.tsx';
 import { useOneSheet } from '../ui/one-sheet.ts';
@@ -13,11 +13,13 @@ import type { Command } from './commands.ts';
 import { isTyping, listenForCommands } from './commands.ts';
 import { useLiveEvents } from './live.ts';
 import { useNotice } from './notices.tsx';
-import { Palette } from './Palette.tsx';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
-import { Told } from './Told.tsx';
 import { turnZone, useShownZone } from './zone.ts';
+
+// What opens on demand is fetched beside the page, not before it.
+const Palette = lazy(() => import('./Palette.tsx').then(({ Palette }) => ({ default: Palette })));
+const Told = lazy(() => import('./Told.tsx').then(({ Told }) => ({ default: Told })));
 
 const PAGES = [
   { words: 'Tonight', to: '/tonight', keys: 'gt' },
@@ -89,7 +91,9 @@ export function Shell({ account }: { account: Account }) {
               No word from the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
             </span>
           )}
-          <Told zone={account.timeZone} />
+          <Suspense fallback={null}>
+            <Told zone={account.timeZone} />
+          </Suspense>
           <button type="button" className="hover:text-ink" onClick={() => setPaletteOpen(true)}>
             Commands <kbd className="font-sans text-xs">:</kbd>
           </button>
@@ -117,7 +121,9 @@ export function Shell({ account }: { account: Account }) {
         </Suspense>
       </main>
       <MarginNote />
-      <Palette open={paletteOpen} onClose={() => setPaletteOpen(false)} commands={commands} />
+      <Suspense fallback={null}>
+        {paletteOpen && <Palette open onClose={() => setPaletteOpen(false)} commands={commands} />}
+      </Suspense>
     </AccountContext.Provider>
   );
 }

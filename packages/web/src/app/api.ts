@@ -1,5 +1,9 @@
 // Calls to the server, typed by the contract; every failure is one error with the server's words.
 import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
+import pRetry from 'p-retry';
+import { v4 as newId } from 'uuid';
+
+const REPEATS = { retries: 2, minTimeout: 300, maxTimeout: 1500 };
 
 export class ApiError extends Error {
   readonly code: string;
@@ -32,21 +36,31 @@ export async function call<O extends AnyOperation>(
       value === undefined || value === null ? [] : [[key, String(value)]],
     ),
   );
-  const answer = await fetch(`/api${path}${search.size > 0 ? `?${search}` : ''}`, {
-    method: operation.method,
-    headers: body === undefined ? {} : { 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-    signal,
-  }).catch((error: unknown) => {
-    if (error instanceof DOMException && error.name === 'AbortError') throw error;
-    throw new ApiError({
-      code: 'OFFLINE',
-      message: 'The server can’t be reached; nothing is lost, try again when it is back',
-    });
-  });
+  const isWriting = operation.method !== 'GET';
+  const request = (): Promise<Response> =>
+    fetch(`/api${path}${search.size > 0 ? `?${search}` : ''}`, {
+      method: operation.method,
+      headers: {
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...(isWriting ? { 'x-call-id': callId } : {}),
+      },
+      body: body === undefined ? undefined : JSON.stringify(body),
+      signal,
+    }).catch(offline);
+  // With its id a call is done once, however often its connection is cut.
+  const callId = newId();
+  const answer = await (isWriting ? pRetry(request, { ...REPEATS, signal }) : request());
   if (answer.ok) return (await answer.json()) as ResponseOf<O>;
   const fallback: ErrorBody = { code: 'FAULT', message: `The server answered ${answer.status}` };
   throw new ApiError((await answer.json().catch(() => fallback)) as ErrorBody);
+}
+
+function offline(error: unknown): never {
+  if (error instanceof DOMException && error.name === 'AbortError') throw error;
+  throw new ApiError({
+    code: 'OFFLINE',
+    message: 'The server can’t be reached; nothing is lost, try again when it is back',
+  });
 }
 
 /** A failure in words for a person. */

@@ -16,6 +16,7 @@ const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   forecast: ['forecast'],
 };
 const GATHER_MS = 250;
+const REFUSED_MS = 15_000;
 
 /** Follows the stream while mounted.
  * @returns since when nothing is heard, null while connected */
@@ -23,17 +24,31 @@ export function useLiveEvents(): number | null {
   const queryClient = useQueryClient();
   const [silentSince, setSilentSince] = useState<number | null>(null);
   useEffect(() => {
-    const source = new EventSource('/api/events');
     const refresh = gathered(queryClient);
-    source.addEventListener('hello', () => {
-      setSilentSince(null);
-      LIVE_TOPICS.forEach(refresh);
-    });
-    source.addEventListener('changed', (event) =>
-      refresh((JSON.parse((event as MessageEvent<string>).data) as { topic: LiveTopic }).topic),
-    );
-    source.onerror = () => setSilentSince((since) => since ?? Date.now());
-    return () => source.close();
+    let again: ReturnType<typeof setTimeout> | undefined;
+    let source: EventSource;
+    const follow = (): void => {
+      source = new EventSource('/api/events');
+      source.addEventListener('hello', () => {
+        setSilentSince(null);
+        LIVE_TOPICS.forEach(refresh);
+      });
+      source.addEventListener('changed', (event) =>
+        refresh((JSON.parse((event as MessageEvent<string>).data) as { topic: LiveTopic }).topic),
+      );
+      source.onerror = () => {
+        setSilentSince((since) => since ?? Date.now());
+        if (source.readyState !== EventSource.CLOSED) return;
+        // Refused, not cut: perhaps one is signed out, perhaps too many pages follow.
+        void queryClient.invalidateQueries({ queryKey: ['session'] });
+        again = setTimeout(follow, REFUSED_MS);
+      };
+    };
+    follow();
+    return () => {
+      clearTimeout(again);
+      source.close();
+    };
   }, [queryClient]);
   return silentSince;
 }

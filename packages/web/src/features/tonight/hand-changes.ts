@@ -1,4 +1,5 @@
 // What a hand does to a block, as the changes it stands for; and the hand changes of a night in words.
+import { v4 as newId } from 'uuid';
 import type { changeByHand, BodyOf, HandChange, PlanBlock, PlanRun, RigPlan, ShownWish } from '@meridiem/contract';
 import type { KeptRun, NightWish } from '@meridiem/core';
 import { clock } from '../../words/format.ts';
@@ -6,7 +7,7 @@ import { clock } from '../../words/format.ts';
 export type HandStep = BodyOf<typeof changeByHand>;
 type IdentifiedChange = HandStep['changes'][number];
 
-const named = (change: HandChange): IdentifiedChange => ({ id: crypto.randomUUID(), ...change });
+const named = (change: HandChange): IdentifiedChange => ({ id: newId(), ...change });
 
 /** Pins that stand for runs of a block, or for what it has pushed aside: they are replaced when the block is set anew.
  * Another stay on the same panel keeps its own. */

@@ -7,6 +7,7 @@ import { EditableText } from '../../../ui/EditableText.tsx';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import type { MemberActs } from '../queries.ts';
 import { CalendarFeed } from './CalendarFeed.tsx';
+import { OwnSessions } from './OwnSessions.tsx';
 
 /** Name, zone and observer name edited in place; a new password for the old one. */
 export function OwnAccount({ you, acts }: { you: Person; acts: MemberActs }) {
@@ -81,6 +82,7 @@ export function OwnAccount({ you, acts }: { you: Person; acts: MemberActs }) {
           Change the password
         </button>
       </form>
+      <OwnSessions />
       <CalendarFeed />
     </section>
   );
