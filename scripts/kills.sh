@@ -20,8 +20,15 @@ if [ "${1:-}" = "start-postgres" ]; then
   tail -5 "$LOGS/postgres-again.log" >&2; exit 1
 fi
 
+# start_service NAME MAIN: one process beside those that are killed.
+beside=()
+start_service() {
+  (cd "$ROOT" && exec node "${NODE_FLAGS[@]}" "$2" >>"$LOGS/$1.log" 2>&1 </dev/null) &
+  beside+=("$!")
+}
+
 finish() {
-  stop_services
+  kill "${beside[@]}" 2>/dev/null
   pg_stop
   [ "$(id -u)" = 0 ] && [ -f "$STATE/postgres-folder" ] && rm -rf "$(cat "$STATE/postgres-folder")"
   rm -rf "$STATE"

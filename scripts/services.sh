@@ -1,87 +1,88 @@
-# The application's processes: server, simulated observatory, runner. Each has a pid file and a log.
+# The application's processes: one supervisor keeps server, workers, simulated observatory and runner; it writes their logs and their state.
 
-# Passwords and keys of this installation, made once, readable by its owner only.
+SUPERVISOR=scripts/supervise.ts
+
+# Passwords and keys of this installation, made once, readable by its owner only. An older file gets what it lacks.
 load_secrets() {
-  if [ ! -f "$STATE/secrets" ]; then
-    (umask 077; for name in OWNER_PASSWORD APP_PASSWORD SESSION_SECRET RUNNER_KEY; do
-      printf 'MERIDIEM_%s=%s\n' "$name" "$(node -e 'console.log(require("crypto").randomBytes(24).toString("hex"))')"
-    done > "$STATE/secrets")
-  fi
+  local name
+  touch "$STATE/secrets" && chmod 600 "$STATE/secrets"
+  for name in OWNER_PASSWORD APP_PASSWORD SESSION_SECRET RUNNER_KEY INSTANCE; do
+    grep -q "^MERIDIEM_$name=" "$STATE/secrets" && continue
+    printf 'MERIDIEM_%s=%s\n' "$name" "$(node -e 'console.log(require("crypto").randomBytes(24).toString("hex"))')" >> "$STATE/secrets"
+  done
   set -a; . "$STATE/secrets"; set +a
 }
 
-# start_service NAME MAIN: in a session of its own, with its log, the start lock not inherited.
-start_service() {
-  local name="$1" main="$2"
-  if alive "$RUN/$name.pid" "$main"; then return; fi
-  (cd "$ROOT" && exec setsid node "${NODE_FLAGS[@]}" "$main" >>"$LOGS/$name.log" 2>&1 </dev/null 9>&-) &
-  printf '%s\n' "$!" > "$RUN/$name.pid"
-  disown
+supervisor_runs() { alive "$RUN/supervisor.pid" "$SUPERVISOR $ROOT $RUN"; }
+
+# What a service is doing, from the supervisor's own account: service_field NAME FIELD
+service_field() {
+  node -e 'try { const s = JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"))[process.argv[2]]; console.log(s?.[process.argv[3]] ?? ""); } catch { console.log(""); }' "$RUN/status.json" "$1" "$2"
 }
 
-stop_service() {
-  local name="$1" main="$2" pid
-  if alive "$RUN/$name.pid" "$main"; then
-    pid="$(cat "$RUN/$name.pid")"
-    say "stopping the $name"
-    kill "$pid" 2>/dev/null
-    for _ in $(seq 100); do alive "$RUN/$name.pid" "$main" || break; sleep 0.1; done
-    alive "$RUN/$name.pid" "$main" && kill -9 "$pid" 2>/dev/null
-  fi
-  rm -f "$RUN/$name.pid"
+# Our own server, known by a key in its health answer: whoever else listens on that port is not.
+server_answers() {
+  [ -s "$STATE/server-port" ] || return 1
+  node -e 'fetch(process.argv[1], { signal: AbortSignal.timeout(3000) }).then((a) => a.json()).then((h) => process.exit(h.ok && h.instance === process.env.MERIDIEM_INSTANCE ? 0 : 1), () => process.exit(1))' \
+    "http://127.0.0.1:$(cat "$STATE/server-port")/api/health"
 }
 
-wait_for() {
-  local url="$1" what="$2"
+wait_for_server() {
   for _ in $(seq 300); do
-    node -e 'fetch(process.argv[1]).then((a) => process.exit(a.ok ? 0 : 1), () => process.exit(1))' "$url" && return
+    if server_answers; then return; fi
+    supervisor_runs || break
     sleep 0.2
   done
   tail -20 "$LOGS/server.log" >&2
-  fail "$what did not answer at $url"
+  fail "the server did not answer; its log is $LOGS/server.log"
 }
-
-SERVICES=("runner packages/runner/src/main.ts" "server packages/server/src/main.ts" "simulator packages/simulator/src/main.ts")
 
 # What runs was started before the code was changed: it would serve old answers to new pages.
 end_outdated_services() {
-  local stamp="$RUN/server.pid" newer
-  alive "$stamp" packages/server/src/main.ts || return 0
-  newer="$(cd "$ROOT" && find packages/*/src demo package-lock.json -type f -newer "$stamp" -not -path 'packages/web/*' -print -quit)"
-  if [ -n "$newer" ]; then say "the code is newer than what runs: starting it anew"; stop_services; fi
+  supervisor_runs || return 0
+  local newer
+  newer="$(cd "$ROOT" && find packages/*/src scripts demo package-lock.json -type f -newer "$RUN/supervisor.pid" -not -path 'packages/web/*' -print -quit)"
+  if [ -n "$newer" ]; then say "the code is newer than what runs: starting it again"; stop_services; fi
 }
 
+# start_services [WORKERS]: does nothing where they run.
 start_services() {
+  local workers="${1:-1}"
   end_outdated_services
-  # Whoever still runs keeps its port; the runner is told of both, so it starts anew when either of them does.
-  if ! alive "$RUN/server.pid" packages/server/src/main.ts; then
-    stop_service runner packages/runner/src/main.ts
-    free_port "${MERIDIEM_PORT:-4310}" > "$STATE/server-port"
-  fi
-  if ! alive "$RUN/simulator.pid" packages/simulator/src/main.ts; then
-    stop_service runner packages/runner/src/main.ts
-    free_port "$(($(cat "$STATE/server-port") + 1))" > "$STATE/simulator-port"
-  fi
-  export MERIDIEM_PORT="$(cat "$STATE/server-port")" MERIDIEM_SIMULATOR_PORT="$(cat "$STATE/simulator-port")"
-  export MERIDIEM_SERVER_URL="http://127.0.0.1:$MERIDIEM_PORT" MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
+  if supervisor_runs; then wait_for_server; export MERIDIEM_PORT="$(cat "$STATE/server-port")"; return; fi
+  rm -f "$STATE/server-port" "$RUN/status.json"
+  export MERIDIEM_PORT="${MERIDIEM_PORT:-4310}" MERIDIEM_PORT_FILE="$STATE/server-port"
+  export MERIDIEM_SIMULATOR_PORT="$(free_port "$((MERIDIEM_PORT + 1000))")"
+  export MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
   export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache"
-  start_service server packages/server/src/main.ts
-  start_service simulator packages/simulator/src/main.ts
-  wait_for "$MERIDIEM_SERVER_URL/api/health" "the server"
-  start_service runner packages/runner/src/main.ts
+  export MERIDIEM_OWN_DATABASE=1
+  (umask 077; cd "$ROOT" && exec setsid node "${NODE_FLAGS[@]}" "$SUPERVISOR" "$ROOT" "$RUN" "$LOGS" "$workers" >>"$LOGS/supervisor.log" 2>&1 </dev/null 9>&-) &
+  printf '%s\n' "$!" > "$RUN/supervisor.pid"
+  disown
+  wait_for_server
+  export MERIDIEM_PORT="$(cat "$STATE/server-port")"
 }
 
 stop_services() {
-  local entry
-  for entry in "${SERVICES[@]}"; do stop_service ${entry%% *} ${entry#* }; done
+  supervisor_runs || { rm -f "$RUN/supervisor.pid" "$RUN/status.json"; return 0; }
+  local pid
+  pid="$(cat "$RUN/supervisor.pid")"
+  say "stopping the server, its workers, the simulated observatory and the runner"
+  kill "$pid" 2>/dev/null
+  for _ in $(seq 300); do supervisor_runs || break; sleep 0.1; done
+  supervisor_runs && kill -9 "$pid" 2>/dev/null
+  rm -f "$RUN/supervisor.pid" "$RUN/status.json"
 }
 
 show_status() {
-  local entry name
-  for entry in "${SERVICES[@]}"; do
-    name="${entry%% *}"
-    if alive "$RUN/$name.pid" "${entry#* }"; then say "$name runs (process $(cat "$RUN/$name.pid"))"; else say "$name is stopped"; fi
-  done
+  local name restarts
+  if supervisor_runs; then
+    for name in $(node -e 'try { console.log(Object.keys(JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"))).join(" ")); } catch {}' "$RUN/status.json"); do
+      restarts="$(service_field "$name" restarts)"
+      if [ "${restarts:-0}" = 0 ]; then say "$name $(service_field "$name" state) (process $(service_field "$name" pid))"
+      else say "$name $(service_field "$name" state) (process $(service_field "$name" pid)), restarted $restarts times, last after: $(service_field "$name" lastEnd)"; fi
+    done
+  else say "the server, its workers, the simulated observatory and the runner are stopped"; fi
   if [ -f "$STATE/postgres-folder" ] && pg_running "$(cat "$STATE/postgres-folder")" "$(postgres_bin)"; then say "PostgreSQL runs on 127.0.0.1:$(cat "$STATE/postgres-port")"; else say "PostgreSQL is stopped"; fi
-  if alive "$RUN/server.pid" packages/server/src/main.ts; then say "address: http://127.0.0.1:$(cat "$STATE/server-port")"; fi
+  if supervisor_runs && server_answers; then say "address: http://127.0.0.1:$(cat "$STATE/server-port")"; fi
 }

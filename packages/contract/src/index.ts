@@ -6,6 +6,7 @@ import * as founding from './founding.ts';
 import * as goalSets from './goal-sets.ts';
 import * as handChanges from './hand-changes.ts';
 import * as imports from './imports.ts';
+import * as jobs from './jobs.ts';
 import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
@@ -34,6 +35,7 @@ export * from './frame-file.ts';
 export * from './goal-sets.ts';
 export * from './hand-changes.ts';
 export * from './imports.ts';
+export * from './jobs.ts';
 export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
@@ -69,6 +71,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     survey,
     ledger,
     judging,
+    jobs,
     progress,
     imports,
     exports,

@@ -2,6 +2,7 @@ import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
 import { VERDICTS } from './ledger.ts';
+import { JobShown } from './jobs.ts';
 import { EVERYONE, operation } from './operation.ts';
 
 const FilterNight = Type.Object({
@@ -30,23 +31,37 @@ export const readProjectNights = operation({
   response: Type.Object({ nights: Type.Array(ProjectNight) }),
 });
 
+export const Outlook = Type.Object({
+  lookedAheadNights: Type.Integer(),
+  nights: Type.Array(Type.Object({ nightDate: Type.String(), exposures: Type.Integer(), exposingSec: Type.Number() })),
+  doneNightDate: Nullable(Type.String()),
+  leftExposures: Type.Integer(),
+  /** Goals without an end, which no night finishes. */
+  openEnded: Type.Integer(),
+});
+export type Outlook = Static<typeof Outlook>;
+
+/** The outlook where it has been worked out; else the job that does, if anybody has asked for it. */
+const OutlookAnswer = Type.Object({ outlook: Nullable(Outlook), job: Nullable(JobShown) });
+
 export const readProjectOutlook = operation({
   method: 'GET',
   path: '/projects/:id/outlook',
-  summary: 'Nights a project still needs under clear skies with the rig its own, planned one after the other.',
+  summary: 'Nights a project still needs, where they have been worked out for what it now wants.',
+  access: EVERYONE,
+  params: IdParams,
+  response: OutlookAnswer,
+});
+
+export const askProjectOutlook = operation({
+  method: 'POST',
+  path: '/projects/:id/outlook',
+  summary:
+    'Work out the nights a project still needs under clear skies with the rig its own, planned one after the other.',
   access: EVERYONE,
   isDear: true,
   params: IdParams,
-  response: Type.Object({
-    lookedAheadNights: Type.Integer(),
-    nights: Type.Array(
-      Type.Object({ nightDate: Type.String(), exposures: Type.Integer(), exposingSec: Type.Number() }),
-    ),
-    doneNightDate: Nullable(Type.String()),
-    leftExposures: Type.Integer(),
-    /** Goals without an end, which no night finishes. */
-    openEnded: Type.Integer(),
-  }),
+  response: OutlookAnswer,
 });
 
 /** A goal's wish as it was changed, oldest first. */

@@ -95,5 +95,5 @@ export const followEvents = operation({
   access: EVERYONE,
 });
 
-export const LIVE_TOPICS = ['observatory', 'projects', 'ledger', 'plan', 'run', 'notices', 'forecast'] as const;
+export const LIVE_TOPICS = ['observatory', 'projects', 'ledger', 'plan', 'run', 'notices', 'forecast', 'jobs'] as const;
 export type LiveTopic = (typeof LIVE_TOPICS)[number];

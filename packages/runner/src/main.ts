@@ -4,6 +4,9 @@ import { playNight } from './play-night.ts';
 import { simulatedRig } from './rig-driver.ts';
 import { serverLink } from './server-link.ts';
 
+// A log that can't be written is lost; the work goes on.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 const serverUrl = process.env.MERIDIEM_SERVER_URL ?? 'http://127.0.0.1:4310';
 const simulatorUrl = process.env.MERIDIEM_SIMULATOR_URL ?? 'http://127.0.0.1:4311';
 const key = process.env.MERIDIEM_RUNNER_KEY;

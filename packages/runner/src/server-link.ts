@@ -39,7 +39,8 @@ export function serverLink({ baseUrl, key, sleep, onSilent }: LinkOptions): Serv
     });
     if (answer.ok) return (await answer.json()) as ResponseOf<O>;
     const error = (await answer.json().catch(() => ({ code: 'FAULT', message: answer.statusText }))) as ErrorBody;
-    if (answer.status < 500) throw new RefusedCall(error);
+    const passes = answer.status >= 500 || error.code === 'BUSY' || error.code === 'TOO_MANY_TRIES';
+    if (!passes) throw new RefusedCall(error);
     throw new Error(error.message);
   }
 

@@ -1,5 +1,7 @@
 // The server as a value: everything wired, nothing listening yet.
 import { existsSync } from 'node:fs';
+import { constants } from 'node:zlib';
+import compress from '@fastify/compress';
 import helmet from '@fastify/helmet';
 import rateLimit from '@fastify/rate-limit';
 import { readHealth, readOpenApi } from '@meridiem/contract';
@@ -14,6 +16,8 @@ import type { Database } from './database/connection.ts';
 import { oncePerCall } from './database/once-per-call.ts';
 import { createPing } from './database/ping.ts';
 import { createHousekeeping } from './jobs/housekeeping.ts';
+import { jobRoutes } from './jobs/routes.ts';
+import { createJobService } from './jobs/service.ts';
 import type { PlanWorker } from './jobs/plan-worker.ts';
 import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
 import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
@@ -48,6 +52,10 @@ import { requestSerializer } from './plugins/request-log.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
 
 export const VERSION = '0.1.0';
+/** Fast rather than small: answers are made anew each time. */
+const BROTLI = { [constants.BROTLI_PARAM_QUALITY]: 3 };
+/** What can't be written is lost. */
+const LOG_STREAM = { write: (line: string): void => void process.stdout.write(line) };
 const MOST_BODY_BYTES = 1_048_576;
 
 export interface Parts {
@@ -67,10 +75,11 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
     connectionTimeout: 0,
     http: { headersTimeout: 10_000, connectionsCheckingInterval: 5_000 },
     forceCloseConnections: 'idle',
-    logger: { level: config.logLevel, serializers: { req: requestSerializer } },
+    logger: { level: config.logLevel, serializers: { req: requestSerializer }, stream: LOG_STREAM },
   });
   app.setValidatorCompiler(validators());
   await app.register(errorsPlugin);
+  await app.register(compress, { threshold: 1024, encodings: ['br', 'gzip'], brotliOptions: { params: BROTLI } });
   await app.register(hostsPlugin, { config });
   await app.register(privateAnswersPlugin);
   await app.register(plainTextPlugin);
@@ -90,7 +99,10 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
 
   const changes = createChangeService({ database });
   const observatory = createObservatoryService({ database, clock, changes });
-  const nights = createNightService({ database, clock, observatory, changes, planWorker });
+  const jobs = createJobService({ database });
+  app.addHook('onClose', () => jobs.close());
+  const nights = createNightService({ database, clock, observatory, changes, planWorker, jobs });
+  await app.register(jobRoutes, { service: jobs });
   const projects = createProjectService({ database, changes, nights });
   const accounts = createAccountService({ database, config });
   await app.register(accountRoutes, { service: accounts });

@@ -19,6 +19,8 @@ export interface Config {
   readonly surveyHosts: readonly string[];
   /** Told by the health answer, so that the command that starts the server knows its own. */
   readonly instance: string;
+  /** Gets the port that the server found. */
+  readonly portFile: string | null;
   /** The address people use, where a proxy stands in front; its name is accepted and its https makes cookies secure. */
   readonly publicUrl: URL | null;
   /** Addresses or networks of proxies whose word on the caller's address is believed. */
@@ -63,6 +65,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
     instance: environment.MERIDIEM_INSTANCE ?? '',
+    portFile: environment.MERIDIEM_PORT_FILE ?? null,
     publicUrl: publicUrlOf(environment.MERIDIEM_PUBLIC_URL),
     trustedProxies: listOf(environment.MERIDIEM_TRUSTED_PROXIES),
     demo,

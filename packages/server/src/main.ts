@@ -1,5 +1,7 @@
 // Starts the server: settings, migrations, application, graceful stop.
+import { writeFileSync } from 'node:fs';
 import { createApp } from './app.ts';
+import type { FastifyInstance } from 'fastify';
 import { createClock } from './clock.ts';
 import { configFrom } from './config.ts';
 import { createDatabase } from './database/connection.ts';
@@ -8,6 +10,7 @@ import { createPlanWorker } from './jobs/plan-worker.ts';
 
 /** How long requests under way may take to finish after a signal. */
 const STOP_WITHIN_MS = 20_000;
+const PORTS_TRIED = 50;
 
 // A log that can't be written, on a full disk say, is lost; the server goes on.
 for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
@@ -21,7 +24,19 @@ await migrate(config.ownerDatabaseUrl, {
 const database = createDatabase(config.databaseUrl);
 const planWorker = createPlanWorker();
 const app = await createApp({ config, database, clock: createClock(config.clockStartUtcMs), planWorker });
-await app.listen({ host: config.host, port: config.port });
+const port = await listenOnNextFree(app, config.host, config.port);
+if (config.portFile) writeFileSync(config.portFile, `${port}\n`);
+
+/** Another program may have taken the port between looking and listening: then the next one is tried. */
+async function listenOnNextFree(app: FastifyInstance, host: string, first: number): Promise<number> {
+  for (let port = first; ; port += 1) {
+    try {
+      return Number(new URL(await app.listen({ host, port })).port);
+    } catch (error) {
+      if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE' || port - first >= PORTS_TRIED) throw error;
+    }
+  }
+}
 
 let stopping = false;
 async function stop(signal: string): Promise<void> {

@@ -70,6 +70,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /rigs/:id/rules/preview': 'c',
   'GET /projects/:id/nights': 'ghmc',
   'GET /projects/:id/outlook': 'ghmc',
+  'POST /projects/:id/outlook': 'ghmc',
+  'POST /jobs/:id/stop': 'ghmc',
   'GET /goals/:id/history': 'ghmc',
   'GET /review': 'ghmc',
   'GET /exposures/reasons': 'ghmc',

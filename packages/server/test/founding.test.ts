@@ -33,6 +33,7 @@ beforeAll(async () => {
     cacheFolder: null,
     surveyHosts: [],
     instance: 'tests',
+    portFile: null,
     publicUrl: null,
     trustedProxies: [],
     demo: false,
@@ -43,7 +44,7 @@ beforeAll(async () => {
     config,
     database,
     clock: createClock(null),
-    planWorker: { plan: never, outlook: never, limit: never, usable: never, close: async () => undefined },
+    planWorker: { plan: never, limit: never, usable: never, close: async () => undefined },
   });
 }, 60_000);
 afterAll(async () => {

@@ -8,16 +8,17 @@ import {
   readNight,
   readObservatory,
   readProject,
-  readProjectOutlook,
+  askProjectOutlook,
   reviseRig,
   undoLast,
 } from '@meridiem/contract';
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 400 });
+  test = await createTestApp({ exposures: 400, worker: true });
 }, 60_000);
 afterAll(() => test.close());
 
@@ -118,7 +119,14 @@ describe('what is still needed', () => {
       `SELECT p.id, sum(greatest(0, coalesce(g.wanted, 0) - t.accepted - t.undecided))::float8 AS left FROM projects p JOIN panels l ON l.project_id = p.id
        JOIN goals g ON g.panel_id = l.id JOIN goal_totals t ON t.goal_id = g.id WHERE p.state = 'granted' AND g.wanted IS NOT NULL GROUP BY p.id ORDER BY 2`,
     );
-    const outlookOf = async (id: string) => (await test.call('ruan', readProjectOutlook, { params: { id } })).body;
+    const outlookOf = async (id: string) => {
+      for (let tries = 0; tries < 300; tries += 1) {
+        const { body } = await test.call('ruan', askProjectOutlook, { params: { id } });
+        if (body.outlook) return body.outlook;
+        await sleep(100);
+      }
+      throw new Error('The outlook has not been worked out');
+    };
     const most = await outlookOf(projects.at(-1)!.id);
     expect(most.nights.length).toBeGreaterThan(0);
     expect(most.nights.map(({ nightDate }) => nightDate)).toEqual(

@@ -15,6 +15,8 @@ import type { Config } from '../src/config.ts';
 import type { Database } from '../src/database/connection.ts';
 import { createDatabase } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
+import type { JobWorker } from '../src/jobs/job-worker.ts';
+import { createJobWorker } from '../src/jobs/job-worker.ts';
 import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
 import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
@@ -49,8 +51,13 @@ export interface TestApp {
   close(): Promise<void>;
 }
 
-/** @param exposures how many of the story's newest exposures are loaded */
-export async function createTestApp({ exposures = 400, settings = {} as Partial<Config> } = {}): Promise<TestApp> {
+/** @param exposures how many of the story's newest exposures are loaded
+ * @param worker whether stored jobs are worked off, over fewer nights than people ask for */
+export async function createTestApp({
+  exposures = 400,
+  settings = {} as Partial<Config>,
+  worker = false,
+} = {}): Promise<TestApp> {
   const maintenance = process.env.MERIDIEM_TEST_DATABASE_URL;
   if (!maintenance) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
   const name = `meridiem_test_${randomBytes(5).toString('hex')}`;
@@ -77,6 +84,7 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
     cacheFolder: null,
     surveyHosts: [],
     instance: 'tests',
+    portFile: null,
     publicUrl: null,
     trustedProxies: [],
     demo: true,
@@ -86,12 +94,12 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
   const planWorker = {
     plan: async (job: Parameters<typeof planNightJob>[0]) =>
       planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
-    outlook: async (job: OutlookJob) => outlookJob({ ...job, nights: job.nights.slice(0, 8) }),
     limit: async (job: LimitJob) => limitJob(job),
     usable: async (job: UsableJob) => usableJob(job),
     close: async () => undefined,
   };
   const app = await createApp({ config, database, clock: createClock(NOW), planWorker });
+  const jobWorker = worker ? await testWorker(database, appUrl) : null;
   const checkResponse = responseChecker();
   const cookies = new Map<string, string>();
 
@@ -128,6 +136,7 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
     call,
     cookieOf,
     async close() {
+      await jobWorker?.close();
       await app.close();
       await database.close();
       await ownerDatabase.close();
@@ -135,6 +144,19 @@ export async function createTestApp({ exposures = 400, settings = {} as Partial<
     },
   };
 }
+
+/** Works off stored jobs in this process. */
+export const testWorker = (
+  database: Database,
+  databaseUrl: string,
+  run: (task: OutlookJob) => Promise<object> = async (task) => outlookJob({ ...task, nights: task.nights.slice(0, 8) }),
+): Promise<JobWorker> =>
+  createJobWorker({
+    database,
+    databaseUrl,
+    threads: { run: <T>(task: object) => run(task as OutlookJob) as Promise<T>, close: async () => undefined },
+    warn: () => undefined,
+  });
 
 async function signedIn(app: FastifyInstance, who: string, cookies: Map<string, string>): Promise<string> {
   const answer = await app.inject({

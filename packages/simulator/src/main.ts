@@ -8,6 +8,9 @@ import type { SurveySky } from './survey.ts';
 import { loadSurveySky, renderSky } from './survey.ts';
 import { pngOf } from './survey-png.ts';
 
+// A log that can't be written is lost; the work goes on.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
 const ORDER_SCHEMA = {
   type: 'object',
   required: [

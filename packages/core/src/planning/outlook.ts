@@ -20,13 +20,22 @@ export interface Outlook {
 }
 
 /** Plans night after night until nothing of a request's goals is left, as if each night were clear and the rig its own.
- * @param request its night is ignored; each goal's `toPlan` is what is left in the beginning */
-export function outlookOf(request: NightRequest, nights: readonly ObservingNight[], options: SolveOptions): Outlook {
+ * @param request its night is ignored; each goal's `toPlan` is what is left in the beginning
+ * @param onProgress gets the share that is surely done, (0, 1] */
+export function outlookOf(
+  request: NightRequest,
+  nights: readonly ObservingNight[],
+  options: SolveOptions,
+  onProgress: (share: number) => void = () => undefined,
+): Outlook {
   const left = new Map(request.goals.map(({ id, toPlan }) => [id, toPlan]));
   const total = (): number => [...left.values()].reduce((sum, count) => sum + count, 0);
+  const wanted = total();
   const used: OutlookNight[] = [];
-  for (const night of nights) {
+  for (const [i, night] of nights.entries()) {
     if (total() === 0) break;
+    // Either the nights run out or the work does: whichever is nearer its end.
+    if (i > 0) onProgress(Math.max(i / nights.length, 1 - total() / wanted));
     const goals = request.goals.map((goal) => ({
       ...goal,
       toPlan: left.get(goal.id)!,

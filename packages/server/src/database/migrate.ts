@@ -12,9 +12,11 @@ import * as founding from './migrations/2026-11-23-21-00-founding.ts';
 import * as framing from './migrations/2026-11-24-00-10-framing.ts';
 import * as afternoon from './migrations/2026-11-27-20-40-afternoon.ts';
 import * as composing from './migrations/2026-11-24-04-00-composing.ts';
+import * as jobs from './migrations/2026-11-28-19-00-jobs.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
 import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
+import { ensureQueues } from './queues.ts';
 
 interface Migration {
   readonly name: string;
@@ -36,6 +38,7 @@ export const MIGRATIONS: readonly Migration[] = [
   afternoon,
   sessions,
   safeGround,
+  jobs,
 ];
 
 /** One number for this application's migration lock. */
@@ -58,6 +61,7 @@ export async function migrate(ownerUrl: string, app: { role: string; password: s
       logger: undefined,
     });
     const ran = await umzug.up();
+    await ensureQueues(sequelize, app.role);
     await sequelize.query(grants(app.role));
     return ran.map(({ name }) => name);
   } finally {

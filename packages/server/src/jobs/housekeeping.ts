@@ -5,11 +5,13 @@ import { Op } from 'sequelize';
 import type { Config } from '../config.ts';
 import type { Database } from '../database/connection.ts';
 import { FORGET_TRIES_MS, pruneTries } from '../modules/accounts/index.ts';
+import { pruneJobs } from './repository.ts';
 import { pruneSessions } from '../plugins/sessions-repository.ts';
 
 const EVERY_MS = 10 * 60_000;
 /** A server that was away for longer fetches everything again anyway. */
 const KEPT_EVENTS_MS = 86_400_000;
+const KEPT_JOBS_MS = 7 * 86_400_000;
 const KEPT_CALLS_MS = 86_400_000;
 /** Pictures of the sky that are kept, together; the least lately used go first. */
 export const MOST_CACHE_BYTES = 512 * 1_048_576;
@@ -31,6 +33,7 @@ export function createHousekeeping({ database, config, warn }: HousekeepingParts
   const once = async (): Promise<void> => {
     await pruneSessions(database);
     await pruneTries(database, FORGET_TRIES_MS);
+    await pruneJobs(database, new Date(Date.now() - KEPT_JOBS_MS));
     await database.models.DoneCall.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEPT_CALLS_MS) } } });
     await database.models.Event.destroy({ where: { at: { [Op.lt]: new Date(Date.now() - KEPT_EVENTS_MS) } } });
     if (config.cacheFolder) await pruneFolder(join(config.cacheFolder, 'survey'), MOST_CACHE_BYTES);

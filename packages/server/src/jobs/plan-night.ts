@@ -1,7 +1,13 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
+import type { MessagePort } from 'node:worker_threads';
 import type { LimitCost, Outlook } from '@meridiem/core';
 import { limitCost, outlookOf, planNight, reserveOf, usableSecByNight } from '@meridiem/core';
 import type { LimitJob, OutlookJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
+
+/** A stored job tells how far it is. */
+export interface ToldProgress {
+  readonly progress?: MessagePort;
+}
 
 export default function planNightJob({ request, options }: PlanJob): PlanResult {
   const started = performance.now();
@@ -17,7 +23,8 @@ export default function planNightJob({ request, options }: PlanJob): PlanResult 
   return { plan, goals, reserve, planningMs: performance.now() - started };
 }
 
-export const outlookJob = ({ request, nights, options }: OutlookJob): Outlook => outlookOf(request, nights, options);
+export const outlookJob = ({ request, nights, options, progress }: OutlookJob & ToldProgress): Outlook =>
+  outlookOf(request, nights, options, (share) => progress?.postMessage(share));
 
 export const limitJob = ({ request, nights, key, proposed }: LimitJob): LimitCost =>
   limitCost(request, nights, key, proposed);

@@ -35,6 +35,8 @@ export function serve<O extends AnyOperation>(
     url: API_PREFIX + operation.path,
     config: { operation, ...(rateLimit ? { rateLimit } : {}) },
     ...(extra.sse ? { sse: true } : {}),
+    // Asked every second by programs: no line of log for each.
+    ...(operation.access === 'runner' || operation.path === '/health' ? { logLevel: 'warn' as const } : {}),
     schema: {
       params: operation.params,
       querystring: operation.query,

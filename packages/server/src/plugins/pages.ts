@@ -10,7 +10,7 @@ const NO_PAGES = [`assets${sep}`, `api${sep}`];
 
 /** Files are looked for when they are asked for: pages built anew are served without a restart. */
 export const pagesPlugin = fastifyPlugin(async (app: FastifyInstance, { webRoot }: { webRoot: string }) => {
-  await app.register(fastifyStatic, { root: webRoot, serve: false, maxAge: '1h' });
+  await app.register(fastifyStatic, { root: webRoot, serve: false, maxAge: '1h', preCompressed: true });
   app.get<{ Params: { '*': string } }>('/*', async ({ params }, reply) => {
     const path = normalize(params['*']);
     if (await isFileIn(webRoot, path)) return reply.sendFile(path);

@@ -7,13 +7,14 @@ import { useEffect, useState } from 'react';
 
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
-  observatory: ['observatory', 'sky', 'night', 'projects', 'project'],
-  projects: ['projects', 'project', 'night', 'shelf'],
-  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night'],
-  plan: ['night', 'projects', 'project'],
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook'],
+  projects: ['projects', 'project', 'night', 'shelf', 'outlook'],
+  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook'],
+  plan: ['night', 'projects', 'project', 'outlook'],
   run: ['night'],
   notices: ['notices'],
   forecast: ['forecast'],
+  jobs: ['outlook'],
 };
 const GATHER_MS = 250;
 const REFUSED_MS = 15_000;

@@ -21,6 +21,8 @@ import { defineHandChange } from './hand-change.ts';
 import { defineHorizon } from './horizon.ts';
 import { defineImport } from './import.ts';
 import { defineImportFile } from './import-file.ts';
+import { defineJob } from './job.ts';
+import { defineJobResult } from './job-result.ts';
 import { defineLedgerRow } from './ledger-row.ts';
 import { defineLedgerTally } from './ledger-tally.ts';
 import { defineLimitValue } from './limit-value.ts';
@@ -86,6 +88,8 @@ export function defineModels(sequelize: Sequelize) {
     Horizon: defineHorizon(sequelize),
     Import: defineImport(sequelize),
     ImportFile: defineImportFile(sequelize),
+    Job: defineJob(sequelize),
+    JobResult: defineJobResult(sequelize),
     LedgerRow: defineLedgerRow(sequelize),
     LedgerTally: defineLedgerTally(sequelize),
     LimitValue: defineLimitValue(sequelize),

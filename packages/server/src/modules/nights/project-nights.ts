@@ -1,17 +1,18 @@
 // One project's nights to come: how many it still needs, what its limits cost, how many exposures fit.
 import type { BodyOf, LimitEffect, previewLimit, readFits, readProjectOutlook, ResponseOf } from '@meridiem/contract';
-import type { NightRequest, ObservingNight } from '@meridiem/core';
+import type { NightRequest, ObservingNight, Outlook } from '@meridiem/core';
 import { exposureCycleSec, exposuresThatFit, nightDatePlus, observingNight, panelChangeSec } from '@meridiem/core';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
+import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
 import { placedRows } from '../../moving-target.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { GoalRow } from './goal-rows.ts';
 import { goalRowsOf, limitsOf } from './goal-rows.ts';
-import { nightRequest } from './request.ts';
+import { hashOf, nightRequest } from './request.ts';
 import type { RigPlanner } from './rig-planner.ts';
 
 /** Nights ahead that a project's outlook plans, and how hard it tries on each: a forecast, not a plan. */
@@ -25,9 +26,10 @@ export interface ProjectNightParts {
   readonly clock: Clock;
   readonly observatory: ObservatoryService;
   readonly planner: RigPlanner;
+  readonly jobs: JobService;
 }
 
-export function createProjectNights({ database, clock, observatory: observatories, planner }: ProjectNightParts) {
+export function createProjectNights({ database, clock, observatory: observatories, planner, jobs }: ProjectNightParts) {
   /** Goals of a project for nights to come, as if it were granted: what it could use, whatever its state.
    * What moves is taken where it stands tonight: an outlook, not an ephemeris. */
   async function projectRequest(
@@ -58,20 +60,30 @@ export function createProjectNights({ database, clock, observatory: observatorie
     return { request, nights, all };
   }
 
+  /** The request of an outlook; a project not granted yet is looked at as if it were. */
+  async function outlookAsked(viewer: Viewer, projectId: string): Promise<AskedFor & { openEnded: number }> {
+    const { request, nights, all } = await projectRequest(viewer, projectId, {
+      nights: OUTLOOK_NIGHTS,
+      which: ({ wanted }) => wanted !== null,
+    });
+    return {
+      kind: 'outlook',
+      requestHash: hashOf(request),
+      request: { request, nights, options: OUTLOOK_OPTIONS },
+      openEnded: all.filter(({ wanted, enabled }) => wanted === null && enabled).length,
+    };
+  }
+
   return {
-    /** Nights that a project alone would still need; one not granted yet is looked at as if it were. */
+    /** Nights that a project alone would still need, where somebody has asked for them. */
     async outlook(viewer: Viewer, projectId: string): Promise<ResponseOf<typeof readProjectOutlook>> {
-      const { request, nights, all } = await projectRequest(viewer, projectId, {
-        nights: OUTLOOK_NIGHTS,
-        which: ({ wanted }) => wanted !== null,
-      });
-      const outlook = await planner.outlook(request, { nights, options: OUTLOOK_OPTIONS });
-      return {
-        ...outlook,
-        nights: [...outlook.nights],
-        lookedAheadNights: OUTLOOK_NIGHTS,
-        openEnded: all.filter(({ wanted, enabled }) => wanted === null && enabled).length,
-      };
+      const { openEnded, ...asked } = await outlookAsked(viewer, projectId);
+      return shownOutlook(await jobs.read<Outlook>(viewer, asked), openEnded);
+    },
+
+    askOutlook: async (viewer: Viewer, projectId: string): Promise<ResponseOf<typeof readProjectOutlook>> => {
+      const { openEnded, ...asked } = await outlookAsked(viewer, projectId);
+      return shownOutlook(await jobs.ask<Outlook>(viewer, asked), openEnded);
     },
 
     /** What a limit of a project costs one of its goals of a class, tonight and in the coming nights. */
@@ -124,3 +136,8 @@ export function createProjectNights({ database, clock, observatory: observatorie
     },
   };
 }
+
+const shownOutlook = ({ result, job }: Answer<Outlook>, openEnded: number): ResponseOf<typeof readProjectOutlook> => ({
+  outlook: result && { ...result, nights: [...result.nights], lookedAheadNights: OUTLOOK_NIGHTS, openEnded },
+  job,
+});

@@ -1,10 +1,10 @@
 // A rig's night as a planning request, and the plans that come of it: the working one, the one without hand changes; each problem solved once.
 import type { NightSky, Observatory, Rig } from '@meridiem/contract';
-import type { NightPlan, NightRequest, ObservingNight, Outlook, ReserveGoal } from '@meridiem/core';
+import type { NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
 import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS } from '@meridiem/core';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
-import type { OutlookJob, PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
+import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { placedRows } from '../../moving-target.ts';
 import type { WishRow } from '../../plan-wishes.ts';
@@ -43,7 +43,6 @@ export interface RigPlannerParts {
 
 export function createRigPlanner({ database, clock, planWorker }: RigPlannerParts) {
   const kept = new Map<string, Promise<PlanResult>>();
-  const keptOutlooks = new Map<string, Promise<Outlook>>();
 
   /** The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own. */
   function once<T>(cache: Map<string, Promise<T>>, hash: string, work: () => Promise<T>): Promise<T> {
@@ -127,7 +126,5 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
 
     limit: planWorker.limit,
     usable: planWorker.usable,
-    outlook: (request: NightRequest, job: Omit<OutlookJob, 'request'>): Promise<Outlook> =>
-      once(keptOutlooks, hashOf(request), () => planWorker.outlook({ request, ...job })),
   };
 }

@@ -1,4 +1,5 @@
 import {
+  askProjectOutlook,
   changeByHand,
   keepHandChange,
   previewLimit,
@@ -21,6 +22,7 @@ export async function nightRoutes(app: FastifyInstance, { service }: { service: 
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
+  serve(app, askProjectOutlook, async ({ viewer, params }) => service.askOutlook(viewer, params.id));
   serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body));
   serve(app, readPlanning, async ({ viewer, params }) => service.planning(viewer, params.id, params.nightDate));
   serve(app, changeByHand, async ({ viewer, params, body }) =>

@@ -23,6 +23,7 @@ import type { ChangeService } from '../changes/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { currentRunOf } from '../runs/index.ts';
 import { keepForGood, nightWish, runsOfPlan, storeHandChanges } from './hand-changes.ts';
+import type { JobService } from '../../jobs/service.ts';
 import { createProjectNights } from './project-nights.ts';
 import { publishedPlanOf, versionsOf } from './published.ts';
 import { publishVersion } from './publishing.ts';
@@ -42,6 +43,7 @@ export type NightService = ReturnType<typeof createNightService>;
 export interface NightParts extends RigPlannerParts {
   readonly observatory: ObservatoryService;
   readonly changes: ChangeService;
+  readonly jobs: JobService;
 }
 
 /** Which plan to show: as published where there is one (null), the working one, the one without hand changes, or a version. */
@@ -49,7 +51,14 @@ type PlanWish = 'working' | 'published' | 'automatic' | `v${number}` | null;
 
 const seqOf = (wish: PlanWish): number | null => (wish?.startsWith('v') ? Number(wish.slice(1)) : null);
 
-export function createNightService({ database, clock, observatory: observatories, changes, planWorker }: NightParts) {
+export function createNightService({
+  database,
+  clock,
+  observatory: observatories,
+  changes,
+  planWorker,
+  jobs,
+}: NightParts) {
   changes.register('plan_wishes', { by: 'coordinator', takeBack: takeBackHandChanges });
   const planner = createRigPlanner({ database, clock, planWorker });
 
@@ -118,7 +127,7 @@ export function createNightService({ database, clock, observatory: observatories
     );
 
   return {
-    ...createProjectNights({ database, clock, observatory: observatories, planner }),
+    ...createProjectNights({ database, clock, observatory: observatories, planner, jobs }),
 
     /** Every rig's goals under tonight's sky, for project lists. */
     async surveyTonight(

@@ -7,7 +7,7 @@ import type {
   Project,
   ProjectNight,
   readGoalHistory,
-  readProjectOutlook,
+  Outlook,
   readProjectTime,
   ResponseOf,
 } from '@meridiem/contract';
@@ -118,8 +118,6 @@ export function endLabels(
   }
   return labels;
 }
-
-type Outlook = ResponseOf<typeof readProjectOutlook>;
 
 /** "4 nights, 15 Oct at the earliest" */
 export function outlookWords({ nights, doneNightDate, leftExposures, openEnded, lookedAheadNights }: Outlook): string {

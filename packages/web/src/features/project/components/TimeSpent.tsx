@@ -1,9 +1,10 @@
-import { readProjectOutlook, readProjectTime } from '@meridiem/contract';
+import { readProjectTime } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { call } from '../../../app/api.ts';
-import { dayOf, hours, percent } from '../../../words/format.ts';
-import { outlookWords, spentLines } from '../view-model.ts';
+import { hours, percent } from '../../../words/format.ts';
+import { spentLines } from '../view-model.ts';
+import { StillNeeded } from './StillNeeded.tsx';
 
 /** Nights this project alone still needs, and where the time went that it had. */
 export function TimeSpent({ projectId }: { projectId: string }) {
@@ -11,43 +12,11 @@ export function TimeSpent({ projectId }: { projectId: string }) {
     queryKey: ['ledger', 'project-time', projectId],
     queryFn: ({ signal }) => call(readProjectTime, { params: { id: projectId }, signal }),
   });
-  const { data: outlook } = useQuery({
-    queryKey: ['project', projectId, 'outlook'],
-    queryFn: ({ signal }) => call(readProjectOutlook, { params: { id: projectId }, signal }),
-    staleTime: 300_000,
-  });
   const lines = time ? spentLines(time) : [];
   const longest = Math.max(...lines.map((line) => line.hours), 0.1);
   return (
     <section aria-label="Time" className="mt-10 grid gap-10 md:grid-cols-2">
-      <div>
-        <h2 className="text-xl">Still needed</h2>
-        {outlook ? (
-          <>
-            <p className="mt-2 font-serif text-lg">{outlookWords(outlook)}</p>
-            <p className="mt-1 text-soft">
-              Planned night after night like tonight, as if every night were clear and the rig this project’s own: the
-              least it can take.
-            </p>
-            {outlook.nights.length > 0 && (
-              <ol className="mt-2 flex flex-wrap gap-x-5 gap-y-1" aria-label="Nights that could serve">
-                {outlook.nights.slice(0, 12).map(({ nightDate, exposingSec }) => (
-                  <li key={nightDate} className="whitespace-nowrap">
-                    <Link className="word-link" to={`/nights/${nightDate}`}>
-                      {dayOf(nightDate)}
-                    </Link>{' '}
-                    {hours(exposingSec / 3600)}
-                    <span className="unit">h</span>
-                  </li>
-                ))}
-                {outlook.nights.length > 12 && <li className="text-soft">and {outlook.nights.length - 12} more</li>}
-              </ol>
-            )}
-          </>
-        ) : (
-          <p className="mt-2 text-soft">Planning the nights ahead…</p>
-        )}
-      </div>
+      <StillNeeded projectId={projectId} />
       <div>
         <h2 className="text-xl">
           Where the time went{' '}

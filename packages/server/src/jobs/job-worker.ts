@@ -1,0 +1,139 @@
+// Works off stored jobs: woken by the database, one at a time, with progress, stopped when asked, taken over when another dies.
+import { hostname } from 'node:os';
+import { MessageChannel } from 'node:worker_threads';
+import { Client } from 'pg';
+import type { Database } from '../database/connection.ts';
+import { announce } from '../plugins/live.ts';
+import { createBoss, sendJob } from './boss.ts';
+import type { JobKindName } from './kinds.ts';
+import { JOB_KINDS } from './kinds.ts';
+import type { HeldJob } from './repository.ts';
+import { beat, claimJob, failJob, finishJob, releaseJob, releaseSilentJobs } from './repository.ts';
+import type { ThreadPool } from './thread-pool.ts';
+import { createWorkQueue } from './work-queue.ts';
+
+const BEAT_MS = 1_000;
+const CHECK_MS = 3_000;
+const RECONNECT_MS = 500;
+/** Where no announcement comes through, the queue is looked at this often. */
+const POLL_SEC = 2;
+const MOST_ATTEMPTS = 3;
+
+export interface JobWorkerParts {
+  readonly database: Database;
+  readonly databaseUrl: string;
+  readonly threads: ThreadPool;
+  readonly warn: (error: unknown, words: string) => void;
+}
+
+export interface JobWorker {
+  close(): Promise<void>;
+}
+
+export async function createJobWorker({ database, databaseUrl, threads, warn }: JobWorkerParts): Promise<JobWorker> {
+  const holder = `${hostname()} ${process.pid}`;
+  const boss = createBoss(database, { isWorker: true });
+  boss.on('error', (error) => warn(error, 'the queue'));
+  const queue = createWorkQueue({ atOnce: 1, longestMs: 3_600_000, mostOfOne: 1000 });
+  const stops = new Map<string, AbortController>();
+
+  const work = async (job: HeldJob, signal: AbortSignal): Promise<void> => {
+    const { port1, port2 } = new MessageChannel();
+    let progress = 0;
+    port1.on('message', (share: number) => (progress = share));
+    port1.unref();
+    const timer = setInterval(() => {
+      void beat(database, job, progress)
+        .then(async (isOurs) => {
+          if (!isOurs) stops.get(job.id)?.abort();
+          else await announce(database, job.observatoryId, 'jobs', [job.id]);
+        })
+        .catch((error: unknown) => warn(error, 'a heartbeat'));
+    }, BEAT_MS);
+    try {
+      const task = { ...job.request, progress: port2 };
+      const { work: name } = JOB_KINDS[job.kind as JobKindName];
+      const result = await threads.run<object>(task, { name, signal, transferList: [port2] });
+      await database.transaction(async (queries) => {
+        if (await finishJob(queries, job, result)) await announce(queries, job.observatoryId, 'jobs', [job.id]);
+      });
+    } finally {
+      clearInterval(timer);
+      port1.close();
+    }
+  };
+
+  const take = async (jobId: string): Promise<void> => {
+    const job = await claimJob(database, jobId, holder);
+    if (!job) return;
+    const stop = new AbortController();
+    stops.set(jobId, stop);
+    try {
+      await work(job, stop.signal);
+    } catch (error) {
+      if (stop.signal.aborted) return;
+      warn(error, `the job ${job.kind} ${jobId}`);
+      if (job.attempt < MOST_ATTEMPTS) {
+        await releaseJob(database, job);
+        throw error;
+      }
+      await failJob(database, job, 'It could not be worked out; this has been logged');
+      await announce(database, job.observatoryId, 'jobs', [job.id]);
+    } finally {
+      stops.delete(jobId);
+    }
+  };
+
+  await boss.start();
+  const workers: string[] = [];
+  for (const kind of Object.keys(JOB_KINDS) as JobKindName[])
+    workers.push(
+      await boss.work<{ jobId: string }>(kind, { pollingIntervalSeconds: POLL_SEC, batchSize: 1 }, async ([{ data }]) =>
+        queue.add({ personId: null, isPageWaiting: false }, () => take(data.jobId)),
+      ),
+    );
+  const stopListening = listen(databaseUrl, {
+    meridiem_jobs: () => workers.forEach((id) => boss.notifyWorker(id)),
+    meridiem_jobs_stopped: (id) => stops.get(id)?.abort(),
+  });
+  const timer = setInterval(() => {
+    void releaseSilentJobs(database)
+      .then(async (jobs) => {
+        for (const { id, kind } of jobs) await sendJob(boss, kind as JobKindName, id);
+      })
+      .catch((error: unknown) => warn(error, 'looking after silent workers'));
+  }, CHECK_MS);
+
+  return {
+    async close() {
+      clearInterval(timer);
+      for (const stop of stops.values()) stop.abort();
+      await stopListening();
+      await boss.stop({ graceful: false, wait: false }).catch(() => undefined);
+    },
+  };
+}
+
+/** Follows announcements on a connection of its own, made again when it is lost. */
+function listen(databaseUrl: string, channels: Readonly<Record<string, (payload: string) => void>>) {
+  let client: Client | null = null;
+  let isClosed = false;
+  const connect = async (): Promise<void> => {
+    if (isClosed) return;
+    client = new Client({ connectionString: databaseUrl });
+    client.on('error', () => undefined);
+    client.on('end', () => setTimeout(() => void connect(), RECONNECT_MS).unref());
+    client.on('notification', ({ channel, payload }) => channels[channel]?.(payload ?? ''));
+    try {
+      await client.connect();
+      for (const channel of Object.keys(channels)) await client.query(`LISTEN ${channel}`);
+    } catch {
+      await client.end().catch(() => undefined);
+    }
+  };
+  void connect();
+  return async (): Promise<void> => {
+    isClosed = true;
+    await client?.end().catch(() => undefined);
+  };
+}

@@ -1,0 +1,43 @@
+// A worker: works off stored jobs, beside servers or alone on another machine.
+import { createDatabase } from './database/connection.ts';
+import { createJobWorker } from './jobs/job-worker.ts';
+import { createThreadPool } from './jobs/thread-pool.ts';
+
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
+const databaseUrl = process.env.MERIDIEM_DATABASE_URL;
+if (!databaseUrl) throw new Error('The setting MERIDIEM_DATABASE_URL is missing');
+const say = (words: string, details: object = {}): void =>
+  console.log(JSON.stringify({ at: new Date().toISOString(), words, ...details }));
+
+const database = createDatabase(databaseUrl, { connections: 4 });
+const threads = createThreadPool(1);
+const START_AGAIN_MS = 1000;
+
+/** The database may not be there yet, or not migrated yet by the server that starts beside. */
+async function started() {
+  for (;;) {
+    try {
+      return await createJobWorker({
+        database,
+        databaseUrl: databaseUrl!,
+        threads,
+        warn: (error, words) => say(`${words} failed`, { error: String(error) }),
+      });
+    } catch (error) {
+      say('waiting for the database', { error: String(error) });
+      await new Promise((resolve) => setTimeout(resolve, START_AGAIN_MS));
+    }
+  }
+}
+
+const worker = await started();
+say('waiting for jobs');
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.on(signal, () => {
+    void worker
+      .close()
+      .then(() => threads.close())
+      .then(() => database.close())
+      .finally(() => process.exit(0));
+  });
