@@ -75,6 +75,7 @@ stop_services() {
 }
 
 show_status() {
+  load_secrets
   local name restarts
   if supervisor_runs; then
     for name in $(node -e 'try { console.log(Object.keys(JSON.parse(require("fs").readFileSync(process.argv[1], "utf8"))).join(" ")); } catch {}' "$RUN/status.json"); do

@@ -42,6 +42,7 @@ import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { errorsPlugin } from './plugins/errors.ts';
 import { hostsPlugin } from './plugins/hosts.ts';
+import { createAnswerKeeper } from './plugins/kept-answers.ts';
 import { livePlugin } from './plugins/live.ts';
 import { openApiDocument, serve } from './plugins/operations.ts';
 import { pagesPlugin } from './plugins/pages.ts';
@@ -94,6 +95,7 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
     keyGenerator: ({ viewer, ip }) => viewer?.personId ?? ip,
   });
   await app.register(sessionsPlugin, { config, database });
+  app.decorate('keepAnswer', createAnswerKeeper());
   await app.register(requestScopePlugin);
   await app.register(livePlugin, { database, databaseUrl: config.databaseUrl });
 

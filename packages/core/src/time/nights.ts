@@ -50,7 +50,14 @@ function localNoon(nightDate: NightDate, timeZone: string): DateTime {
 }
 
 /** Whether a name is a zone of the IANA time zone database. */
-export const isTimeZone = (name: string): boolean => IANAZone.isValidZone(name);
+export function isTimeZone(name: string): boolean {
+  if (knownZones.has(name)) return true;
+  const isKnown = IANAZone.isValidZone(name);
+  if (isKnown) knownZones.add(name);
+  return isKnown;
+}
+/** Asking is slow, and the same few zones are asked for again and again. */
+const knownZones = new Set<string>();
 
 function checkedZone(timeZone: string): string {
   if (!isTimeZone(timeZone))

@@ -2,7 +2,14 @@
 import type { AnyOperation, BodyOf, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
 import { OPERATIONS } from '@meridiem/contract';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import type { AnswerKeeper } from './kept-answers.ts';
 import type { Viewer } from './sessions.ts';
+
+declare module 'fastify' {
+  interface FastifyInstance {
+    keepAnswer: AnswerKeeper;
+  }
+}
 
 export const API_PREFIX = '/api';
 
@@ -26,7 +33,7 @@ export function serve<O extends AnyOperation>(
   app: FastifyInstance,
   operation: O,
   handler: (call: Call<O>) => Promise<ResponseOf<O>>,
-  extra: { sse?: boolean; rateLimit?: { max: number; timeWindow: string } } = {},
+  extra: { sse?: boolean; isKept?: boolean; rateLimit?: { max: number; timeWindow: string } } = {},
 ): void {
   const rateLimit = extra.rateLimit ?? (operation.isDear ? DEAR : null);
   if (!known.has(operation)) throw new Error(`${operation.method} ${operation.path} is not in the contract`);
@@ -42,15 +49,18 @@ export function serve<O extends AnyOperation>(
       querystring: operation.query,
       ...(operation.method === 'GET' ? {} : { body: bodyOf(operation) }),
     },
-    handler: async (request, reply) =>
-      handler({
-        params: request.params as ParamsOf<O>,
-        query: request.query as QueryOf<O>,
-        body: request.body as BodyOf<O>,
-        viewer: request.viewer as Viewer,
-        request,
-        reply,
-      }),
+    handler: async (request, reply) => {
+      const answer = () =>
+        handler({
+          params: request.params as ParamsOf<O>,
+          query: request.query as QueryOf<O>,
+          body: request.body as BodyOf<O>,
+          viewer: request.viewer as Viewer,
+          request,
+          reply,
+        });
+      return extra.isKept ? app.keepAnswer(request, reply, answer) : answer();
+    },
   });
 }
 

@@ -13,6 +13,8 @@ export const TOUCH_MS = 5 * 60_000;
 export interface FoundSession {
   readonly sessionId: string;
   readonly seenUtcMs: number;
+  /** Number of the newest change of the observatory. */
+  readonly revision: string;
   readonly viewer: Viewer;
 }
 
@@ -31,15 +33,16 @@ export async function insertSession(
 
 /** Who a session belongs to, with the role they hold now. */
 export async function findSession(queries: Queries, token: string): Promise<FoundSession | null> {
-  const row = await queries.one<Viewer & { sessionId: string; seenUtcMs: number }>(
-    `SELECT s.id AS "sessionId", (extract(epoch FROM s.seen) * 1000)::float8 AS "seenUtcMs", p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
+  const row = await queries.one<Viewer & { sessionId: string; seenUtcMs: number; revision: string }>(
+    `SELECT s.id AS "sessionId", (extract(epoch FROM s.seen) * 1000)::float8 AS "seenUtcMs", p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone",
+       coalesce((SELECT e.seq FROM events e WHERE e.observatory_id = m.observatory_id ORDER BY e.seq DESC LIMIT 1), 0)::text AS revision
      FROM sessions s JOIN people p ON p.id = s.person_id JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended
      WHERE s.token_sha256 = $1 AND s.expires > now() AND s.begun > now() - $2 * interval '1 ms' LIMIT 1`,
     [hashOf(token), ABSOLUTE_MS],
   );
   if (!row) return null;
-  const { sessionId, seenUtcMs, ...viewer } = row;
-  return { sessionId, seenUtcMs, viewer };
+  const { sessionId, seenUtcMs, revision, ...viewer } = row;
+  return { sessionId, seenUtcMs, revision, viewer };
 }
 
 /** Keeps a session alive where it still is: one ended meanwhile stays ended. */

@@ -26,6 +26,7 @@ declare module 'fastify' {
   interface FastifyRequest {
     viewer: Viewer | null;
     sessionId: string | null;
+    observatoryRevision: string | null;
   }
   interface FastifyContextConfig {
     operation?: AnyOperation;
@@ -47,6 +48,7 @@ export const sessionsPlugin = fastifyPlugin(
     };
     app.decorateRequest('viewer', null);
     app.decorateRequest('sessionId', null);
+    app.decorateRequest('observatoryRevision', null);
     app.decorate('beginSession', async (request, reply, personId) => {
       const before = await foundSession(request, database);
       if (before) await endSessions(database, before.viewer.personId, { only: before.sessionId });
@@ -87,6 +89,7 @@ async function recognise(request: FastifyRequest, database: Database): Promise<v
   if (!found) return;
   request.viewer = found.viewer;
   request.sessionId = found.sessionId;
+  request.observatoryRevision = found.revision;
   if (Date.now() - found.seenUtcMs > TOUCH_MS) await touchSession(database, found.sessionId);
 }
 

@@ -2,9 +2,10 @@
 import type { FilterClass, LeftOut, NightRun, NightSky, Observatory, PlanName, Rig, RigPlan } from '@meridiem/contract';
 import { hoursOfPlan, shownBlocks } from '@meridiem/contract';
 import type { NightPlan, ReserveGoal, StoredLimit } from '@meridiem/core';
-import { DEFAULT_ARRIVAL, limitsInForce, stayChain, sunPassage } from '@meridiem/core';
+import { DEFAULT_ARRIVAL, limitsInForce, stayChain } from '@meridiem/core';
 import { RESERVED } from '../../privacy.ts';
 import type { GoalRow } from './goal-rows.ts';
+import { keptDarkness } from './kept-sky.ts';
 import { reasonOf } from './reasons.ts';
 
 export interface ShownPlan {
@@ -111,10 +112,6 @@ function usableDarkness({ observatory, rig, sky }: ShownPlan): RigPlan['usable']
   const stored: StoredLimit[] = observatory.limits.map((limit) => ({ ...limit, scope: 'observatory' }));
   return classes.map((ofClass) => {
     const level = limitsInForce(stored, ofClass).sunAltitudeMaxDeg.value ?? observatory.bounds.sunAltitudeMaxDeg;
-    const { duskUtcMs, dawnUtcMs } = sunPassage(observatory, sky, level);
-    return {
-      class: ofClass,
-      windows: duskUtcMs !== null && dawnUtcMs !== null ? [{ startUtcMs: duskUtcMs, endUtcMs: dawnUtcMs }] : [],
-    };
+    return { class: ofClass, windows: [...keptDarkness(observatory, sky, level)] };
   });
 }

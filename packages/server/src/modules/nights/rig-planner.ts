@@ -13,7 +13,7 @@ import type { GoalRow } from './goal-rows.ts';
 import { goalRowsOf, limitsOf } from './goal-rows.ts';
 import { nightWish } from './hand-changes.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
-import { nightSky } from './sky.ts';
+import { keptNightSky } from './kept-sky.ts';
 
 /** What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure. */
 const middleOf = ({ startUtcMs, endUtcMs }: ObservingNight): number => (startUtcMs + endUtcMs) / 2;
@@ -85,7 +85,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     observatory: Observatory,
     rig: Rig,
     night: ObservingNight,
-    sky = nightSky(observatory, night),
+    sky = keptNightSky(observatory, night),
   ): Promise<SurveyedRig> {
     const rigNight = { observatoryId: observatory.id, rigId: rig.id, nightDate: night.nightDate };
     const [all, limits, fromUtcMs, wishes, keptRuns] = await Promise.all([

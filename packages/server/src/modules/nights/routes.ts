@@ -16,8 +16,12 @@ import { serve } from '../../plugins/operations.ts';
 import type { NightService } from './service.ts';
 
 export async function nightRoutes(app: FastifyInstance, { service }: { service: NightService }): Promise<void> {
-  serve(app, readNight, async ({ viewer, params, query }) =>
-    service.read(viewer, params.nightDate, (query.plan ?? null) as Parameters<NightService['read']>[2]),
+  serve(
+    app,
+    readNight,
+    async ({ viewer, params, query }) =>
+      service.read(viewer, params.nightDate, (query.plan ?? null) as Parameters<NightService['read']>[2]),
+    { isKept: true },
   );
   serve(app, readNightSky, async ({ viewer, params }) => service.sky(viewer.observatoryId, params.nightDate));
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));

@@ -30,7 +30,7 @@ import { publishVersion } from './publishing.ts';
 import { planName, rigPlan } from './rig-plan.ts';
 import type { RigPlannerParts, SurveyedRig } from './rig-planner.ts';
 import { createRigPlanner } from './rig-planner.ts';
-import { nightSky } from './sky.ts';
+import { keptNightSky } from './kept-sky.ts';
 import { standingsOf, takenOfNight } from './standings.ts';
 import { takeBackHandChanges } from './take-back-hand-changes.ts';
 
@@ -135,7 +135,7 @@ export function createNightService({
     ): Promise<{ observatory: Observatory; sky: NightSky; rigs: SurveyedRig[] }> {
       const observatory = await observatories.read(observatoryId);
       const night = observingNight(observatory.tonight, observatory.timeZone);
-      const sky = nightSky(observatory, night);
+      const sky = keptNightSky(observatory, night);
       return {
         observatory,
         sky,
@@ -146,7 +146,7 @@ export function createNightService({
     async read(viewer: Viewer, nightDate: string, wish: PlanWish): Promise<NightPage> {
       const observatory = await observatories.read(viewer.observatoryId);
       const night = nightNamed(observatory, nightDate);
-      const sky = nightSky(observatory, night);
+      const sky = keptNightSky(observatory, night);
       const rigs = await Promise.all(
         observatory.rigs.map((rig) => rigPage(viewer, observatory, rig, night, sky, wish)),
       );
@@ -188,7 +188,7 @@ export function createNightService({
       const site = await observatories.site(observatoryId);
       const named = nightDate === 'tonight' ? nightDateAt(clock.nowUtcMs(), site.timeZone) : nightDate;
       return {
-        sky: nightSky(site, observingNight(named, site.timeZone)),
+        sky: keptNightSky(site, observingNight(named, site.timeZone)),
         timeZone: site.timeZone,
         nowUtcMs: clock.nowUtcMs(),
       };

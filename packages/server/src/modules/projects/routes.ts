@@ -25,8 +25,8 @@ export async function projectRoutes(
   serve(app, saveGoalSet, async ({ viewer, body }) => sets.save(viewer, body));
   serve(app, removeGoalSet, async ({ viewer, params }) => sets.remove(viewer, params.id));
   serve(app, putGoals, async ({ viewer, params, body }) => sets.put(viewer, params.id, body));
-  serve(app, listProjects, async ({ viewer }) => ({ projects: await service.list(viewer) }));
-  serve(app, readProject, async ({ viewer, params }) => service.read(viewer, params.id));
+  serve(app, listProjects, async ({ viewer }) => ({ projects: await service.list(viewer) }), { isKept: true });
+  serve(app, readProject, async ({ viewer, params }) => service.read(viewer, params.id), { isKept: true });
   serve(app, addProject, async ({ viewer, body }) => service.add(viewer, body));
   serve(app, copyProject, async ({ viewer, params, body }) => service.copy(viewer, params.id, body));
   serve(app, editProject, async ({ viewer, params, body }) => service.edit(viewer, params.id, body));
