@@ -1,7 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, Ok, oneOf, UtcMs, Words } from './common.ts';
-import { MEMBERS, operation } from './operation.ts';
+import { COORDINATORS, MEMBERS, operation } from './operation.ts';
 
 export const MAX_FILES_A_CALL = 500;
 export const MAX_FILES_AN_IMPORT = 50_000;
@@ -26,7 +26,7 @@ const Facts = Type.Object({
   filterName: Name,
   gain: Nullable(Type.Integer({ minimum: 0, maximum: 100_000 })),
   offset: Nullable(Type.Number()),
-  binning: Type.Integer({ minimum: 1, maximum: 16 }),
+  binning: Nullable(Type.Integer({ minimum: 1, maximum: 16 })),
   sensorC: Nullable(Type.Number({ minimum: -150, maximum: 100 })),
   cameraName: Name,
   telescopeName: Name,
@@ -35,6 +35,14 @@ const Facts = Type.Object({
   widthPx: Type.Integer({ minimum: 0 }),
   heightPx: Type.Integer({ minimum: 0 }),
   isTruncated: Type.Boolean(),
+  /** Why it is no single exposure. */
+  combined: Nullable(Type.String({ maxLength: 500 })),
+  site: Nullable(
+    Type.Object({
+      latitudeDeg: Type.Number({ minimum: -90, maximum: 90 }),
+      longitudeDeg: Type.Number({ minimum: -180, maximum: 180 }),
+    }),
+  ),
   dataStart: Type.Integer({ minimum: 0 }),
   dataLength: Type.Integer({ minimum: 0 }),
   doubts: Type.Array(Type.String({ maxLength: 500 }), { maxItems: 50 }),
@@ -68,6 +76,8 @@ export const ImportRow = Type.Object({
   startUtcMs: Nullable(UtcMs),
   exposureSec: Nullable(Type.Number()),
   objectName: Name,
+  /** As the header writes it. */
+  filterName: Name,
   rigId: Nullable(Id),
   filterId: Nullable(Id),
   panelId: Nullable(Id),
@@ -183,5 +193,15 @@ export const discardImport = operation({
   summary: 'Forget an import that was not applied.',
   access: MEMBERS,
   params: IdParams,
+  response: Ok,
+});
+
+export const teachFilterName = operation({
+  method: 'PUT',
+  path: '/filter-aliases',
+  summary:
+    'Always read a name that headers write as one of the observatory’s filters; without a filter it is forgotten.',
+  access: COORDINATORS,
+  body: Type.Object({ name: Words(300), filterId: Nullable(Id) }),
   response: Ok,
 });

@@ -65,6 +65,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /imports/:id/hashes': 'hmc',
   'POST /imports/:id/match': 'hmc',
   'POST /imports/:id/apply': 'hmc',
+  'PUT /filter-aliases': 'c',
   'GET /rigs/:id/rules': 'ghmc',
   'PUT /rigs/:id/rules': 'c',
   'POST /rigs/:id/rules/preview': 'c',

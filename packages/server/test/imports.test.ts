@@ -19,6 +19,7 @@ import {
   readProject,
   readImport,
   undoLast,
+  teachFilterName,
 } from '@meridiem/contract';
 import { frameFacts, frameFromRow, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
 import { servedDifferences } from './recount.ts';
@@ -77,10 +78,13 @@ const apply = (who: string, id: string) => test.call(who, applyImport, { params:
 const counted = async () => (await test.call('ilse', listExposures)).body.totals;
 const sum = ({ accepted, undecided, rejected }: Awaited<ReturnType<typeof counted>>) => accepted + undecided + rejected;
 
+/** Two exposures of two minutes can’t begin in one second. */
+const THIRD = { startUtcMs: Date.parse('2026-10-10T12:43:00Z') };
+
 describe('an import', () => {
   it('shows what would happen before anything is written, then writes it, and one undo takes it back', async () => {
     const before = sum(await counted());
-    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits')]);
+    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits', THIRD)]);
     const { rows } = await previewOf('ruan', id);
     expect(rows.map((row) => [row.state, row.projectName])).toEqual(
       Array.from({ length: 3 }, () => ['ready', panel.projectName]),
@@ -100,24 +104,36 @@ describe('an import', () => {
   it('takes an import that was taken back in again, as the same exposures', async () => {
     const before = sum(await counted());
     const exposures = await test.database.one<{ count: number }>('SELECT count(*)::int AS count FROM exposures');
-    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits')]);
+    const id = await begun('ruan', [frame('w-plain.fits'), frame('w-second-a.fits'), frame('w-second-b.fits', THIRD)]);
     expect((await apply('ruan', id)).body.added).toBe(3);
     expect(sum(await counted())).toBe(before + 3);
     expect(await test.database.one('SELECT count(*)::int AS count FROM exposures')).toEqual(exposures);
   });
 
-  it('knows the same data behind a new header', async () => {
-    const again = frame('w-new-header.fits', { startUtcMs: Date.parse('2026-10-01T12:00:00Z') });
-    const id = await begun('ruan', [again, frame('w-plain.fits')]);
-    expect((await previewOf('ruan', id)).rows.map((row) => row.state)).toEqual(['known', 'known']);
-    expect((await apply('ruan', id)).body).toEqual({ added: 0, known: 2, left: 0 });
+  it('knows the same frame behind a new header, and asks about the same data at another moment', async () => {
+    const moved = frame('w-new-header.fits', { startUtcMs: Date.parse('2026-10-01T12:00:00Z') });
+    const before = sum(await counted());
+    const id = await begun('ruan', [moved, frame('w-new-header.fits'), frame('w-plain.fits')]);
+    const { rows } = await previewOf('ruan', id);
+    expect(rows.map((row) => row.state)).toEqual(['look', 'known', 'known']);
+    expect(rows[0].reasons.join()).toMatch(/same data: is its start wrong/);
+    expect((await apply('ruan', id)).body).toEqual({ added: 1, known: 2, left: 0 });
+    // In the ledger, for a person to look at; counting for nothing.
+    expect(sum(await counted())).toBe(before + 1);
+    const [{ credit }] = await test.ownerDatabase.rows<{ credit: number }>(
+      `SELECT coalesce(sum(a.credit_share), 0)::float8 AS credit FROM import_files f JOIN attributions a ON a.exposure_id = f.exposure_id
+       WHERE f.import_id = $1 AND f.outcome = 'added' AND a.withdrawn IS NULL`,
+      [id],
+    );
+    expect(credit).toBe(0);
+    await test.call('ruan', undoLast);
   });
 
-  it('keeps equal headers with different data apart, even within one import', async () => {
+  it('takes one moment of one camera for one exposure, whatever was done to the file', async () => {
     const one = { ...frame('w-plain.fits', { startUtcMs: 1_790_000_000_000 }), dataSha256: 'a'.repeat(64) };
     const two = { ...one, name: 'other.fits', dataSha256: 'b'.repeat(64) };
     const id = await begun('ruan', [one, two, { ...one, name: 'copy.fits' }]);
-    expect((await apply('ruan', id)).body).toMatchObject({ added: 2, known: 1 });
+    expect((await apply('ruan', id)).body).toMatchObject({ added: 1, known: 2 });
   });
 
   it('learns hashes in the background, and the ledger learns them for what it knew by header', async () => {
@@ -167,6 +183,57 @@ describe('an import', () => {
     ]);
     expect((await apply('ruan', id)).body).toEqual({ added: 3, known: 0, left: 2 });
     expect(await servedDifferences(test.database)).toEqual([]);
+  });
+
+  it('keeps out what is no single exposure, or was taken elsewhere, and lets the others in', async () => {
+    const at = (i: number) => 1_795_000_000_000 + i * 600_000;
+    const file = (i: number, over: object) => ({
+      ...frame('w-plain.fits', { startUtcMs: at(i), ...over }),
+      dataSha256: null,
+    });
+    const far = { latitudeDeg: 28.7, longitudeDeg: -17.9 };
+    const stacked = { ...file(3, {}), name: 'NGC 7090 stacked.fits' };
+    const id = await begun('ruan', [
+      file(0, {}),
+      file(1, { combined: 'NCOMBINE 20: it is made of several exposures' }),
+      file(2, { site: far }),
+      stacked,
+    ]);
+    const { rows } = await previewOf('ruan', id);
+    expect(rows.map((row) => row.state)).toEqual(['ready', 'refused', 'choose', 'refused']);
+    expect(rows[2].reasons.join()).toMatch(/taken \d+ km from here/);
+    expect((await apply('ruan', id)).body).toEqual({ added: 1, known: 0, left: 3 });
+    await test.call('ruan', undoLast);
+  });
+
+  it('reads a filter’s name as a coordinator has taught it, and nobody else can teach', async () => {
+    const named = {
+      ...frame('w-plain.fits', { startUtcMs: 1_796_000_000_000, filterName: 'Ha 5nm 50mm' }),
+      dataSha256: null,
+    };
+    const id = await begun('ruan', [named]);
+    const { rows, filters } = await previewOf('ruan', id);
+    expect([rows[0].state, rows[0].filterName]).toEqual(['choose', 'Ha 5nm 50mm']);
+    const body = { name: 'Ha 5nm 50mm', filterId: filters.find(({ letter }) => letter === 'Ha')!.id };
+    expect((await test.call('ruan', teachFilterName, { body })).status).toBe(403);
+    expect((await test.call('ilse', teachFilterName, { body })).status).toBe(200);
+    expect((await previewOf('ruan', id)).rows[0]).toMatchObject({ filterId: body.filterId });
+    await test.call('ilse', teachFilterName, { body: { ...body, filterId: null } });
+    expect((await previewOf('ruan', id)).rows[0].state).toBe('choose');
+    await test.call('ruan', discardImport, { params: { id } });
+  });
+
+  it('can’t be kept from the ledger by a hash that somebody else has claimed before', async () => {
+    const dataSha256 = 'd'.repeat(64);
+    const claimed = { ...frame('w-plain.fits', { startUtcMs: 1_797_000_000_000 }), dataSha256 };
+    await apply('mirela', await begun('mirela', [claimed]));
+    const mine = { ...frame('w-plain.fits', { startUtcMs: 1_797_000_600_000 }), dataSha256 };
+    const id = await begun('ruan', [mine]);
+    const [row] = (await previewOf('ruan', id)).rows;
+    expect(row.state).toBe('look');
+    await test.call('ruan', matchByHand, { params: { id }, body: { fileIds: [row.id], panelId: panel.id } });
+    expect((await apply('ruan', id)).body).toEqual({ added: 1, known: 0, left: 0 });
+    await test.call('ruan', undoLast);
   });
 
   it('credits a member’s frames to own projects only', async () => {

@@ -90,6 +90,8 @@ it(
           widthPx: 10,
           heightPx: 10,
           isTruncated: false,
+          combined: null,
+          site: null,
           dataStart: 0,
           dataLength: 0,
           doubts: [],

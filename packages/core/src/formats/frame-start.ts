@@ -16,7 +16,65 @@ const TIME_CARDS = ['TIME-OBS', 'UT', 'UTC', 'UTC-OBS', 'UTSTART'];
 /** @param timeZone of the observatory, for writers that put local time into DATE-OBS
  * @param doubts gets a line for each guess */
 export function startOf(cards: readonly FitsCard[], timeZone: string, doubts: string[]): FrameStart | null {
-  const card = cardOf(cards, 'DATE-OBS');
+  const written = startAsWritten(cards, timeZone, doubts);
+  return written && inUtc(written, cards, doubts);
+}
+
+/** Seconds that a time scale runs ahead of UTC since 2017. Source: IERS Bulletin C 52; TT = TAI + 32.184 s. */
+const AHEAD_OF_UTC_SEC: Readonly<Record<string, number>> = {
+  TAI: 37,
+  IAT: 37,
+  TT: 69.184,
+  TDT: 69.184,
+  ET: 69.184,
+  TDB: 69.184,
+  TCB: 69.184,
+  GPS: 18,
+};
+
+function inUtc(start: FrameStart, cards: readonly FitsCard[], doubts: string[]): FrameStart {
+  const scale = String(cardOf(cards, 'TIMESYS')?.value ?? '')
+    .trim()
+    .toUpperCase();
+  const aheadSec = AHEAD_OF_UTC_SEC[scale];
+  if (aheadSec === undefined) return start;
+  doubts.push(`TIMESYS ${scale} runs ${aheadSec} s ahead of UTC; turned to UTC`);
+  return { ...start, utcMs: Math.round(start.utcMs - aheadSec * 1000) };
+}
+
+/** Cards for the beginning come first; the middle is half an exposure later. Source: FITS Standard 4.0, section 9.5. */
+function startAsWritten(cards: readonly FitsCard[], timeZone: string, doubts: string[]): FrameStart | null {
+  const beginning = ['DATE-BEG', 'DATE-OBS'].map((keyword) => cardOf(cards, keyword));
+  const card = beginning.find((found) => typeof found?.value === 'string' && found.value.trim() !== '');
+  if (!card) {
+    const middle = cardOf(cards, 'DATE-AVG');
+    if (typeof middle?.value === 'string' && middle.value.trim() !== '')
+      return startOfMiddle(middle, cards, timeZone, doubts);
+  }
+  return startFrom(card ?? cardOf(cards, 'DATE-OBS'), cards, timeZone, doubts);
+}
+
+function startOfMiddle(
+  middle: FitsCard,
+  cards: readonly FitsCard[],
+  timeZone: string,
+  doubts: string[],
+): FrameStart | null {
+  const at = startFrom(middle, cards, timeZone, doubts);
+  const lengthSec = ['XPOSURE', 'EXPTIME', 'EXPOSURE']
+    .map((keyword) => cardOf(cards, keyword)?.value)
+    .find((value) => typeof value === 'number');
+  if (!at || typeof lengthSec !== 'number') return null;
+  doubts.push('DATE-AVG is the middle; the start is half an exposure before');
+  return { ...at, utcMs: Math.round(at.utcMs - lengthSec * 500) };
+}
+
+function startFrom(
+  card: FitsCard | undefined,
+  cards: readonly FitsCard[],
+  timeZone: string,
+  doubts: string[],
+): FrameStart | null {
   const fromDays = startFromDays(cards);
   const written = typeof card?.value === 'string' ? card.value.trim() : '';
   if (!card || written === '') return fromDays;
@@ -53,7 +111,8 @@ function withFourDigits(written: string, doubts: string[]): string {
 }
 
 function withTime(date: string, cards: readonly FitsCard[], doubts: string[]): string | null {
-  if (date.includes('T')) return date.replace(/Z$/, '');
+  const joined = date.replace(/^(\d{4}-\d{2}-\d{2})\s+(?=\d)/, '$1T');
+  if (joined.includes('T')) return joined.replace(/Z$/, '');
   const card = TIME_CARDS.map((keyword) => cardOf(cards, keyword)).find((found) => typeof found?.value === 'string');
   if (card) return `${date}T${String(card.value).trim()}`;
   doubts.push('DATE-OBS has no time of day and no other card gives one');
@@ -61,7 +120,7 @@ function withTime(date: string, cards: readonly FitsCard[], doubts: string[]): s
 }
 
 function startFromDays(cards: readonly FitsCard[]): FrameStart | null {
-  const mjd = cardOf(cards, 'MJD-OBS')?.value;
+  const mjd = cardOf(cards, 'MJD-BEG')?.value ?? cardOf(cards, 'MJD-OBS')?.value;
   const jd = cardOf(cards, 'JD')?.value ?? cardOf(cards, 'JD-OBS')?.value;
   const days = typeof mjd === 'number' ? mjd : typeof jd === 'number' ? jd - 2_400_000.5 : null;
   return days === null ? null : { utcMs: Math.round((days - UNIX_EPOCH_MJD) * DAY_MS), stepMs: 1000 };

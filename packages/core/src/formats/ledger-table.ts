@@ -137,6 +137,8 @@ export function frameFromRow(row: TableRow, rowNumber: number): FrameFacts {
     widthPx: 0,
     heightPx: 0,
     isTruncated: false,
+    combined: null,
+    site: null,
     dataStart: 0,
     dataLength: 0,
     doubts: [],

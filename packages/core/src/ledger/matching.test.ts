@@ -55,6 +55,8 @@ const facts: FrameFacts = {
   widthPx: 8,
   heightPx: 6,
   isTruncated: false,
+  combined: null,
+  site: null,
   dataStart: 2880,
   dataLength: 96,
   doubts: [],

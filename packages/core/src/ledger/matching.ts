@@ -2,7 +2,9 @@
 import type { FrameFacts } from '../formats/frame-facts.ts';
 import { angleApartDeg } from '../framing/angle.ts';
 import { coverageOf } from '../framing/coverage.ts';
+import { angleBetweenDeg, unitVector } from '../sky/frame-of-date.ts';
 import type { SkyPosition } from '../sky/site.ts';
+import { wrap360 } from '../units.ts';
 import { creditShare } from './progress.ts';
 
 export interface MatchRig {
@@ -43,6 +45,15 @@ export interface MatchContext {
   readonly rigs: readonly MatchRig[];
   readonly filters: readonly MatchFilter[];
   readonly panels: readonly MatchPanel[];
+  /** Where the rigs stand. */
+  readonly site?: { readonly latitudeDeg: number; readonly longitudeDeg: number };
+  /** What this observatory has been taught: a name as headers write it, and the filter it is. */
+  readonly aliases?: readonly FilterAlias[];
+}
+
+export interface FilterAlias {
+  readonly name: string;
+  readonly filterId: string;
 }
 
 export interface FrameMatch {
@@ -63,6 +74,11 @@ export interface FrameMatch {
 /** Coverage from which credit is given without asking, and below which none is given. */
 export const COVERAGE_SURE = 0.9;
 export const COVERAGE_ASK = 0.5;
+/** Framing angles compare modulo a half turn; a solved frame turned further than this is looked at first. */
+export const ASK_ABOVE_TURN_DEG = 10;
+/** A header written at another observatory, or on another's coordinates. */
+const ELSEWHERE_KM = 100;
+const KM_A_DEGREE = 111.2;
 
 /** @param byHand what a person has chosen; it stands over what would be found */
 export function matchFrame(
@@ -71,11 +87,17 @@ export function matchFrame(
   byHand: { rigId?: string; filterId?: string; panelId?: string | null } = {},
 ): FrameMatch {
   const reasons: string[] = [];
-  const rig = byHand.rigId ? context.rigs.find(({ id }) => id === byHand.rigId) : rigOf(facts, context.rigs);
+  const rig = byHand.rigId
+    ? context.rigs.find(({ id }) => id === byHand.rigId)
+    : isElsewhere(facts, context)
+      ? undefined
+      : rigOf(facts, context.rigs);
   const filter = byHand.filterId
     ? context.filters.find(({ id }) => id === byHand.filterId)
-    : filterOf(facts.filterName, context.filters);
-  if (!rig)
+    : filterOf(facts.filterName, context.filters, context.aliases);
+  const farKm = distanceKm(facts, context);
+  if (isElsewhere(facts, context)) reasons.push(`taken ${Math.round(farKm)} km from here, says the header`);
+  else if (!rig)
     reasons.push(
       `no rig has the camera "${facts.cameraName ?? 'unnamed'}" or the name "${facts.telescopeName ?? 'unnamed'}"`,
     );
@@ -103,7 +125,8 @@ export function matchFrame(
     return { ...none, certainty: 'none', reasons: [`no panel lies here and no project has this name${near}`] };
   }
   const goal = goalOf(facts, best.panel, filter.id);
-  const isSure = byHand.panelId !== undefined || (best.coverage ?? 0) >= COVERAGE_SURE;
+  const isTurned = (best.turnedDeg ?? 0) > ASK_ABOVE_TURN_DEG;
+  const isSure = byHand.panelId !== undefined || ((best.coverage ?? 0) >= COVERAGE_SURE && !isTurned);
   return {
     ...none,
     panelId: best.panel.id,
@@ -123,6 +146,7 @@ interface Weighed {
   readonly panel: MatchPanel;
   readonly coverage: number | null;
   readonly weight: number;
+  readonly turnedDeg: number | null;
   readonly reasons: readonly string[];
 }
 
@@ -132,7 +156,13 @@ function weigh(facts: FrameFacts, rig: MatchRig, panel: MatchPanel): Weighed {
   const nameReason = named ? [`OBJECT "${facts.objectName}" is its name`] : [];
   if (!facts.centre || !panel.centre) {
     const missing = facts.centre ? 'the panel has no place' : 'the header has no place';
-    return { panel, coverage: null, weight: named ? 0.4 : 0, reasons: [`by name only: ${missing}`, ...nameReason] };
+    return {
+      panel,
+      coverage: null,
+      weight: named ? 0.4 : 0,
+      turnedDeg: null,
+      reasons: [`by name only: ${missing}`, ...nameReason],
+    };
   }
   const angle = facts.positionAngleDeg ?? panel.positionAngleDeg;
   const { widthDeg, heightDeg } = rig;
@@ -144,7 +174,8 @@ function weigh(facts: FrameFacts, rig: MatchRig, panel: MatchPanel): Weighed {
     turned === null ? 'its angle is not known' : `turned ${turned.toFixed(1)}° against it`,
     ...nameReason,
   ];
-  return { panel, coverage, weight: coverage < COVERAGE_ASK ? 0 : coverage + (named ? 0.05 : 0), reasons };
+  const weight = coverage < COVERAGE_ASK ? 0 : coverage + (named ? 0.05 : 0);
+  return { panel, coverage, weight, turnedDeg: turned, reasons };
 }
 
 /** The goal with this filter and binning whose length is nearest. */
@@ -168,6 +199,18 @@ function goalReasons(facts: FrameFacts, panel: MatchPanel, filter: MatchFilter, 
   return reasons;
 }
 
+/** How far from the observatory the header says it was written; 0 where it doesn't. */
+function distanceKm({ site }: FrameFacts, context: MatchContext): number {
+  if (!site || !context.site) return 0;
+  const toPoint = ({ latitudeDeg, longitudeDeg }: { latitudeDeg: number; longitudeDeg: number }) => ({
+    raDeg: wrap360(longitudeDeg),
+    decDeg: latitudeDeg,
+  });
+  return angleBetweenDeg(unitVector(toPoint(site)), unitVector(toPoint(context.site))) * KM_A_DEGREE;
+}
+
+const isElsewhere = (facts: FrameFacts, context: MatchContext): boolean => distanceKm(facts, context) > ELSEWHERE_KM;
+
 function rigOf(facts: FrameFacts, rigs: readonly MatchRig[]): MatchRig | undefined {
   const named = rigs.filter(
     (rig) => sharesName(facts.telescopeName, [rig.name]) || sharesName(facts.cameraName, [rig.cameraName, rig.name]),
@@ -187,9 +230,15 @@ const FILTER_WORDS: readonly (readonly [RegExp, string])[] = [
   [/^(s|s2|sii)(\d+nm)?$/, 'SII'],
 ];
 
-export function filterOf(name: string | null, filters: readonly MatchFilter[]): MatchFilter | undefined {
+export function filterOf(
+  name: string | null,
+  filters: readonly MatchFilter[],
+  aliases: readonly FilterAlias[] = [],
+): MatchFilter | undefined {
   if (name === null) return undefined;
   const plain = plainName(name);
+  const taught = aliases.find((alias) => plainName(alias.name) === plain);
+  if (taught) return filters.find(({ id }) => id === taught.filterId);
   const exact = filters.find((filter) => plainName(filter.letter) === plain || plainName(filter.name) === plain);
   const letter = FILTER_WORDS.find(([pattern]) => pattern.test(plain))?.[1];
   return exact ?? filters.find((filter) => filter.letter === letter);

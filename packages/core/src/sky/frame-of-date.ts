@@ -52,6 +52,18 @@ export function apparentVector(frame: FrameOfDate, position: SkyPosition): Vecto
   return apply(frame.rotation, normalised([x + vx, y + vy, z + vz]));
 }
 
+/** A place on the axes of a moment's true equator and equinox, aberration left in, turned to J2000.0 axes. */
+export function toJ2000(position: SkyPosition, equinoxUtcMs: UtcMs): SkyPosition {
+  const { rotation } = frameOfDate(equinoxUtcMs);
+  return positionOf(apply(transposed(rotation), unitVector(position)));
+}
+
+const transposed = ([a, b, c]: Matrix3): Matrix3 => [
+  [a[0], b[0], c[0]],
+  [a[1], b[1], c[1]],
+  [a[2], b[2], c[2]],
+];
+
 /** Unit vector towards right ascension and declination. */
 export function unitVector({ raDeg, decDeg }: SkyPosition): Vector3 {
   const ra = toRad(raDeg);

@@ -13,6 +13,7 @@ const row = (id: string, change: Partial<ImportRow> = {}): ImportRow => ({
   startUtcMs: 0,
   exposureSec: 120,
   objectName: 'NGC 55',
+  filterName: 'L',
   rigId: 'heron',
   filterId: 'L',
   panelId: 'one',

@@ -11,6 +11,7 @@ import { defineEvent } from './event.ts';
 import { defineExposure } from './exposure.ts';
 import { defineExposurePresence } from './exposure-presence.ts';
 import { defineFilter } from './filter.ts';
+import { defineFilterAlias } from './filter-alias.ts';
 import { defineFilterSlot } from './filter-slot.ts';
 import { defineForecast } from './forecast.ts';
 import { defineGoal } from './goal.ts';
@@ -78,6 +79,7 @@ export function defineModels(sequelize: Sequelize) {
     Exposure: defineExposure(sequelize),
     ExposurePresence: defineExposurePresence(sequelize),
     Filter: defineFilter(sequelize),
+    FilterAlias: defineFilterAlias(sequelize),
     FilterSlot: defineFilterSlot(sequelize),
     Forecast: defineForecast(sequelize),
     Goal: defineGoal(sequelize),

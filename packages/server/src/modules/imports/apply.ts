@@ -35,7 +35,7 @@ export async function writeExposures(
 ): Promise<{ added: AddedExposure[]; known: number }> {
   const revisions = await revisionsOf(queries, viewer.observatoryId);
   const fresh = files.flatMap((one): NewExposure[] =>
-    isWritable(one) && one.identity?.is === 'new'
+    isWritable(one) && (one.identity?.is === 'new' || one.identity?.is === 'unclear')
       ? [{ ...one, exposureId: randomUUID(), headerKey: one.identity.headerKey }]
       : [],
   );
@@ -78,7 +78,7 @@ async function insertExposures(
   context: ImportContext,
 ): Promise<void> {
   if (fresh.length === 0) return;
-  const rows = fresh.map(({ file, match, exposureId, headerKey }) => {
+  const rows = fresh.map(({ file, match, identity, exposureId, headerKey }) => {
     const facts = file.facts!;
     const revision = revisionAt(revisions, match!.rigId!, facts.startUtcMs!);
     return {
@@ -94,7 +94,8 @@ async function insertExposures(
       offset: facts.offset === null ? null : Math.round(facts.offset),
       binning: facts.binning,
       sensor_c: facts.sensorC,
-      data_sha256: file.dataSha256 === null ? null : `\\x${file.dataSha256}`,
+      // Where another has the same data already, this one goes by its moment alone.
+      data_sha256: file.dataSha256 === null || identity?.is === 'unclear' ? null : `\\x${file.dataSha256}`,
       header_key: headerKey,
       recorded: new Date().toISOString(),
       camera_name: facts.cameraName,

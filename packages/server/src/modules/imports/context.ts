@@ -1,5 +1,5 @@
 // What frames are matched against: rigs, filters, and the panels that the importer may credit.
-import type { FilterSky, MatchContext, MatchPanel, Site } from '@meridiem/core';
+import type { FilterAlias, FilterSky, MatchContext, MatchPanel, Site } from '@meridiem/core';
 import { fieldOf } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -36,7 +36,13 @@ export async function importContext(
       ...fieldOf(rig),
     })),
     panels: await panelsOf(queries, viewer),
+    aliases: await aliasesOf(queries, viewer),
   };
+}
+
+async function aliasesOf({ models }: Queries, { observatoryId }: Viewer): Promise<FilterAlias[]> {
+  const rows = await models.FilterAlias.findAll({ where: { observatoryId }, order: [['name', 'ASC']] });
+  return rows.map(({ name, filterId }) => ({ name, filterId }));
 }
 
 async function panelsOf(queries: Queries, viewer: Viewer): Promise<MatchPanel[]> {

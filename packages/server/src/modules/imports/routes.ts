@@ -7,6 +7,7 @@ import {
   listImports,
   matchByHand,
   readImport,
+  teachFilterName,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
@@ -19,6 +20,7 @@ export async function importRoutes(app: FastifyInstance, { service }: { service:
   serve(app, addImportHashes, async ({ viewer, params, body }) => service.addHashes(viewer, params.id, body));
   serve(app, readImport, async ({ viewer, params }) => service.preview(viewer, params.id));
   serve(app, matchByHand, async ({ viewer, params, body }) => service.byHand(viewer, params.id, body));
+  serve(app, teachFilterName, async ({ viewer, body }) => service.teachFilterName(viewer, body));
   serve(app, applyImport, async ({ viewer, params }) => service.apply(viewer, params.id));
   serve(app, discardImport, async ({ viewer, params }) => service.discard(viewer, params.id));
 }

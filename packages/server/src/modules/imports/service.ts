@@ -7,10 +7,11 @@ import type {
   addImportFiles,
   addImportHashes,
   matchByHand,
+  teachFilterName,
 } from '@meridiem/contract';
 import { MAX_FILES_AN_IMPORT } from '@meridiem/contract';
-import type { FrameFacts, FrameMatch } from '@meridiem/core';
-import { matchFrame } from '@meridiem/core';
+import type { FrameFacts, FrameMatch, Identity } from '@meridiem/core';
+import { combinedName, headerKeyOf, matchFrame } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
@@ -21,8 +22,7 @@ import type { ObservatoryService } from '../observatory/index.ts';
 import { writeExposures } from './apply.ts';
 import type { ImportContext } from './context.ts';
 import { importContext } from './context.ts';
-import type { Identity } from './identity.ts';
-import { headerKeyOf, identify } from './identity.ts';
+import { identify } from './identity.ts';
 import { takeBackImport } from './take-back-import.ts';
 
 export interface StoredFile {
@@ -165,6 +165,20 @@ export function createImportService({ database, changes, observatory, ledger }: 
         return { ok: true };
       }),
 
+    /** What a coordinator teaches once holds for every import from then on. */
+    teachFilterName: (viewer: Viewer, { name, filterId }: BodyOf<typeof teachFilterName>): Promise<{ ok: true }> =>
+      database.transaction(async (queries) => {
+        const { observatoryId, personId } = viewer;
+        const { Filter, FilterAlias } = queries.models;
+        await FilterAlias.destroy({ where: { observatoryId, name } });
+        if (filterId !== null) {
+          if (!(await Filter.findOne({ where: { id: filterId, observatoryId } }))) throw notFound('filter');
+          await FilterAlias.create({ observatoryId, name, filterId, taughtBy: personId });
+        }
+        await announce(queries, observatoryId, 'observatory');
+        return { ok: true };
+      }),
+
     apply: (viewer: Viewer, id: string): Promise<{ added: number; known: number; left: number }> =>
       database.transaction(async (queries) => {
         // One import at a time writes into a ledger: two with the same frames would both find them new.
@@ -222,10 +236,13 @@ async function previewed(
     queries,
     viewer.observatoryId,
     matched.flatMap(({ file, match }) =>
-      file.facts && match?.rigId
+      file.facts && match?.rigId && file.facts.startUtcMs !== null && file.facts.exposureSec !== null
         ? [
             {
-              fileId: file.id,
+              frameId: file.id,
+              rigId: match.rigId,
+              startUtcMs: file.facts.startUtcMs,
+              exposureSec: file.facts.exposureSec,
               dataSha256: file.dataSha256,
               headerKey: file.facts.headerKey ?? headerKeyOf(match.rigId, file.facts, file.name),
             },
@@ -244,20 +261,28 @@ function stateOf(file: StoredFile, match: FrameMatch | null, identity: Identity 
   if (file.outcome === 'known') return 'known';
   if (!file.facts || !match) return 'refused';
   const isLight = file.facts.kind === 'light';
-  if (file.facts.startUtcMs === null || file.facts.exposureSec === null) return 'refused';
+  if (unwritableWords(file) !== null) return 'refused';
   if (!match.rigId || (isLight && !match.filterId)) return 'choose';
   if (identity?.is === 'known' && !identity.isWithdrawn) return 'known';
+  if (identity?.is === 'unclear' && file.byHand.panelId === undefined) return 'look';
   if (match.certainty === 'ask') return 'look';
   return match.goalId ? 'ready' : 'uncredited';
 }
 
-function rowOf({ file, match, state }: PreviewedFile, { panels }: ImportContext): ImportRow {
+/** Why a file can be no row of the ledger; null where it can. */
+function unwritableWords({ facts, name }: StoredFile): string | null {
+  if (!facts) return null;
+  const combined = facts.combined ?? combinedName(name);
+  if (combined) return combined;
+  if (facts.startUtcMs === null) return 'the header says no start';
+  if (facts.exposureSec === null) return 'the header says no length';
+  return facts.binning === null ? 'the header says no binning that a ledger row has' : null;
+}
+
+function rowOf({ file, match, identity, state }: PreviewedFile, { panels }: ImportContext): ImportRow {
   const { facts } = file;
   const panel = panels.find(({ id }) => id === match?.panelId);
-  const missing = [
-    ...(facts && facts.startUtcMs === null ? ['the header says no start'] : []),
-    ...(facts && facts.exposureSec === null ? ['the header says no length'] : []),
-  ];
+  const unwritable = unwritableWords(file);
   return {
     id: file.id,
     name: file.name,
@@ -266,6 +291,7 @@ function rowOf({ file, match, state }: PreviewedFile, { panels }: ImportContext)
     startUtcMs: facts?.startUtcMs ?? null,
     exposureSec: facts?.exposureSec ?? null,
     objectName: facts?.objectName ?? null,
+    filterName: facts?.filterName ?? null,
     rigId: match?.rigId ?? null,
     filterId: match?.filterId ?? null,
     panelId: match?.panelId ?? null,
@@ -276,7 +302,13 @@ function rowOf({ file, match, state }: PreviewedFile, { panels }: ImportContext)
     creditShare: match?.creditShare ?? 0,
     isByHand: file.byHand.panelId !== undefined,
     hasHash: file.dataSha256 !== null,
-    reasons: file.refused ? [file.refused] : [...missing, ...(match?.reasons ?? [])],
+    reasons: file.refused
+      ? [file.refused]
+      : [
+          ...(unwritable ? [unwritable] : []),
+          ...(identity?.is === 'unclear' ? [identity.words] : []),
+          ...(match?.reasons ?? []),
+        ],
     doubts: [...(facts?.doubts ?? [])],
   };
 }

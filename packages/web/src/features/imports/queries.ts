@@ -1,5 +1,13 @@
 import type { BodyOf } from '@meridiem/contract';
-import { applyImport, discardImport, listImports, matchByHand, readImport, readObservatory } from '@meridiem/contract';
+import {
+  applyImport,
+  discardImport,
+  listImports,
+  matchByHand,
+  readImport,
+  readObservatory,
+  teachFilterName,
+} from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
@@ -24,6 +32,10 @@ export function useImportActs(id: string) {
   return {
     match: useMutation({
       mutationFn: (body: BodyOf<typeof matchByHand>) => call(matchByHand, { params, body }),
+      onSuccess,
+    }),
+    teach: useMutation({
+      mutationFn: (body: BodyOf<typeof teachFilterName>) => call(teachFilterName, { body }),
       onSuccess,
     }),
     apply: useMutation({ mutationFn: () => call(applyImport, { params }), onSuccess }),

@@ -14,13 +14,15 @@ interface GroupLineProps {
   readonly preview: ImportPreview;
   readonly isOpen: boolean;
   readonly onMatch: (choice: Choice) => void;
+  /** Null for whoever may not teach. */
+  readonly onTeach: ((body: { name: string; filterId: string }) => void) | null;
 }
 
 const SHOWN = 200;
 const NO_PANEL = 'none';
 
 /** Files that share a fate: how many, what they count for, why; changed by hand for all of them at once. */
-export function GroupLine({ group, preview, isOpen, onMatch }: GroupLineProps) {
+export function GroupLine({ group, preview, isOpen, onMatch, onTeach }: GroupLineProps) {
   const [unfolded, setUnfolded] = useState(false);
   const { rows, state, reasons, doubts } = group;
   const [first] = rows;
@@ -67,6 +69,14 @@ export function GroupLine({ group, preview, isOpen, onMatch }: GroupLineProps) {
                   options={preview.filters.map(({ id, letter }) => ({ id, words: letter }))}
                   onChoose={(filterId) => onMatch({ filterId })}
                 />
+                {onTeach && first.filterName !== null && first.filterId === null && (
+                  <Choose
+                    words={`Always read “${first.filterName}” as`}
+                    value={null}
+                    options={preview.filters.map(({ id, letter }) => ({ id, words: letter }))}
+                    onChoose={(filterId) => onTeach({ name: first.filterName!, filterId })}
+                  />
+                )}
               </>
             )}
             {first.kind === 'light' && (
@@ -112,7 +122,7 @@ interface ChooseProps {
 
 const Choose = ({ words, value, options, onChoose }: ChooseProps) => (
   <label className="flex items-baseline gap-2">
-    <span className="w-12 text-soft">{words}</span>
+    <span className="min-w-12 text-soft">{words}</span>
     <select className="min-w-0 flex-1" value={value ?? ''} onChange={(event) => onChoose(event.target.value)}>
       <option value="" disabled>
         choose

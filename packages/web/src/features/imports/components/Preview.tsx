@@ -2,6 +2,7 @@ import { Link, useNavigate } from 'react-router';
 import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import { Empty, Failure, Loading } from '../../../ui/states.tsx';
+import { useAccount } from '../../../app/session.ts';
 import { useImport, useImportActs } from '../queries.ts';
 import { stopReading, useReading } from '../reading.ts';
 import { groupsOf, STATE_ORDER, STATE_WORDS, summaryOf, toWrite } from '../view-model.ts';
@@ -12,7 +13,8 @@ export function Preview({ id }: { id: string }) {
   const reading = useReading();
   const isReading = reading.importId === id && (reading.stage === 'headers' || reading.stage === 'hashes');
   const { data, error, isPending, refetch } = useImport(id, isReading);
-  const { match, apply, discard } = useImportActs(id);
+  const { match, teach, apply, discard } = useImportActs(id);
+  const isCoordinator = useAccount().role === 'coordinator';
   const notice = useNotice();
   const navigate = useNavigate();
   if (isPending) return <Loading what="the import" rows={8} />;
@@ -79,6 +81,7 @@ export function Preview({ id }: { id: string }) {
                   group={group}
                   preview={data}
                   isOpen={isOpen}
+                  onTeach={isCoordinator ? (body) => teach.mutate(body, { onError: fail }) : null}
                   onMatch={(choice) =>
                     match.mutate({ fileIds: group.rows.map((row) => row.id), ...choice }, { onError: fail })
                   }

@@ -1,0 +1,99 @@
+// Whether a frame is an exposure that is known already, whatever has been done to its file since: packed, converted, renamed, written again.
+import type { FrameFacts } from '../formats/frame-facts.ts';
+
+/** A frame, or an exposure of the ledger, as far as identity asks. */
+export interface Identifiable {
+  readonly rigId: string;
+  readonly startUtcMs: number;
+  readonly exposureSec: number;
+  readonly dataSha256: string | null;
+  /** As exported by this application, or made by `headerKeyOf`. */
+  readonly headerKey: string | null;
+}
+
+export interface KnownExposure extends Identifiable {
+  /** null: an earlier frame of the same import. */
+  readonly exposureId: string | null;
+  readonly isWithdrawn: boolean;
+}
+
+export type Identity =
+  | { readonly is: 'new'; readonly headerKey: string }
+  | { readonly is: 'known'; readonly exposureId: string | null; readonly isWithdrawn: boolean }
+  /** May be one that is known: a person looks. */
+  | { readonly is: 'unclear'; readonly headerKey: string; readonly words: string };
+
+/** One camera can't begin two exposures this near to each other, unless they are as short. */
+export const SAME_START_MS = 1_000;
+const SURELY_LONGER_SEC = 2;
+const SAME_LENGTH_SHARE = 0.01;
+
+/** Rig, start and length; where a start is given in whole seconds only, the sequence number or the file's name as well. */
+export function headerKeyOf(rigId: string, facts: FrameFacts, fileName: string): string {
+  const key = `${rigId}|${Math.round(facts.startUtcMs ?? 0)}|${facts.exposureSec}`;
+  if ((facts.startStepMs ?? 1000) < 1000) return key;
+  return `${key}|${facts.sequence ?? fileName.replace(/^.*[/\\]/, '')}`;
+}
+
+/** Frames in their order, against what is known and against each other.
+ *
+ * An exported key, or the same camera, start and length, decide: the same frame re-encoded has them still. Two exposures
+ * of one camera begin at least their own length apart; only those as short as the start's own uncertainty can be told
+ * apart by nothing but their data. Equal data alone does not decide: a hash says no more than whoever gave it. */
+export function identitiesOf(
+  frames: readonly (Identifiable & { readonly frameId: string })[],
+  known: readonly KnownExposure[],
+): Map<string, Identity> {
+  const pool = [...known];
+  const identities = new Map<string, Identity>();
+  for (const { frameId, ...frame } of frames) {
+    const identity = identityOf(frame, pool);
+    identities.set(frameId, identity);
+    if (identity.is === 'new')
+      pool.push({ ...frame, headerKey: identity.headerKey, exposureId: null, isWithdrawn: false });
+  }
+  return identities;
+}
+
+function identityOf(frame: Identifiable, pool: readonly KnownExposure[]): Identity {
+  const headerKey = frame.headerKey ?? '';
+  const sameMoment = pool.filter((other) => isSameMoment(frame, other));
+  const sameData = pool.find(({ dataSha256 }) => dataSha256 !== null && dataSha256 === frame.dataSha256);
+  const same =
+    sameMoment.find((other) => other === sameData) ??
+    sameMoment.find(() => frame.exposureSec > SURELY_LONGER_SEC) ??
+    pool.find((other) => headerKey !== '' && other.headerKey === headerKey && !differInData(frame, other));
+  if (same) return { is: 'known', exposureId: same.exposureId, isWithdrawn: same.isWithdrawn };
+  const short = sameMoment.find((other) => !differInData(frame, other));
+  if (short)
+    return {
+      is: 'unclear',
+      headerKey: distinct(headerKey, frame, pool),
+      words: `another exposure of ${frame.exposureSec} s begins within a second of it: is it the same?`,
+    };
+  if (sameData)
+    return {
+      is: 'unclear',
+      headerKey: distinct(headerKey, frame, pool),
+      words: 'an exposure of another moment has the same data: is its start wrong?',
+    };
+  return { is: 'new', headerKey: distinct(headerKey, frame, pool) };
+}
+
+function isSameMoment(a: Identifiable, b: Identifiable): boolean {
+  const longer = Math.max(a.exposureSec, b.exposureSec);
+  return (
+    a.rigId === b.rigId &&
+    Math.abs(a.startUtcMs - b.startUtcMs) <= SAME_START_MS &&
+    Math.abs(a.exposureSec - b.exposureSec) <= SAME_LENGTH_SHARE * longer
+  );
+}
+
+const differInData = (a: Identifiable, b: Identifiable): boolean =>
+  a.dataSha256 !== null && b.dataSha256 !== null && a.dataSha256 !== b.dataSha256;
+
+/** A key that no other exposure has. */
+function distinct(headerKey: string, frame: Identifiable, pool: readonly KnownExposure[]): string {
+  const isTaken = pool.some((other) => other.headerKey === headerKey);
+  return isTaken && frame.dataSha256 !== null ? `${headerKey}|${frame.dataSha256.slice(0, 16)}` : headerKey;
+}
