@@ -84,11 +84,21 @@ function altitudeCurve(table: NightTable, { raDeg, decDeg }: PlanName): number[]
 const flipInside = (site: Site, { raDeg, decDeg }: PlanName, block: PlannedBlock): number | null =>
   raDeg === null || decDeg === null ? null : (transitsOf(site, { raDeg, decDeg }, block)[0] ?? null);
 
+/** Waiting within a stay, for a window to open again: time of nobody's making, no overhead. */
+const idleMs = ({ runs }: PlannedBlock): number =>
+  runs.reduce((sum, run, i) => {
+    const gapMs = i === 0 ? 0 : run.startUtcMs - runs[i - 1].endUtcMs;
+    return sum + (gapMs > WAIT_MS ? gapMs : 0);
+  }, 0);
+
 /** Hours exposing and beside it, as a plan's summary tells them. */
 export function hoursOfPlan(plan: Pick<NightPlan, 'blocks'>): { exposingHours: number; overheadHours: number } {
   const exposingSec = plan.blocks
     .flatMap((block) => block.runs)
     .reduce((sum, run) => sum + run.exposureStartsUtcMs.length * run.exposureSec, 0);
-  const busySec = plan.blocks.reduce((sum, block) => sum + (block.endUtcMs - block.startUtcMs) / 1000, 0);
+  const busySec = plan.blocks.reduce(
+    (sum, block) => sum + (block.endUtcMs - block.startUtcMs - idleMs(block)) / 1000,
+    0,
+  );
   return { exposingHours: exposingSec / 3600, overheadHours: Math.max(0, busySec - exposingSec) / 3600 };
 }

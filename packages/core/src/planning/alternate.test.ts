@@ -27,7 +27,7 @@ const problemOf = (change: Partial<NightProblem> = {}): NightProblem => ({
   goalChangeSec: () => 0,
   projectBonus: [0],
   balances: [],
-  minStaySec: 0,
+  minStayOfPanelSec: [0, 0],
   groups: [3, 3, 0],
   ...change,
 });
@@ -68,9 +68,40 @@ describe('filters that alternate', () => {
     expect(dealt(problemOf({ groups: undefined })).placements).toEqual(stay);
   });
 
-  it('stay in blocks where one of them closes before the stay ends', () => {
+  it('are dealt while both are open where one of them closes before the stay ends', () => {
+    const goals = [goal('R', 0, 1150), goal('G', 0), goal('L', 1)];
+    const problem = problemOf({ goals });
+    const { runs, placements } = dealt(problem);
+    expect(runs).toEqual([
+      [0, 0, 3],
+      [1, 330, 3],
+      [0, 660, 4],
+      [1, 1100, 2],
+      [2, 1380, 4],
+    ]);
+    expect(checkNight(problem, placements).violations).toEqual([]);
+  });
+
+  it('stay in blocks where one closes too early for its turns', () => {
     const goals = [goal('R', 0, 800), goal('G', 0), goal('L', 1)];
     expect(dealt(problemOf({ goals })).runs[0]).toEqual([0, 0, 7]);
+  });
+
+  it('are dealt on each side of a gap, and never across it', () => {
+    const parts = [run(0, 0, 4), run(1, 440, 4), run(0, 3000, 4), run(1, 3440, 4)];
+    const problem = problemOf({ groups: [2, 2, 0] });
+    const { runs, placements } = dealt(problem, parts);
+    expect(runs).toEqual([
+      [0, 0, 2],
+      [1, 220, 2],
+      [0, 440, 2],
+      [1, 660, 2],
+      [0, 3000, 2],
+      [1, 3220, 2],
+      [0, 3440, 2],
+      [1, 3660, 2],
+    ]);
+    expect(checkNight(problem, placements).violations).toEqual([]);
   });
 
   it('stay where they are put by hand', () => {

@@ -51,7 +51,7 @@ export function caseNight(source: PlannerCase, night: number, done: readonly num
         return { goal, done: done[goal], wanted: source.goals[goal].n };
       }),
     })),
-    minStaySec: 0,
+    minStayOfPanelSec: new Array<number>(panelCount).fill(0),
   };
 }
 

@@ -31,7 +31,7 @@ const problem: NightProblem = {
   ],
   goalChangeSec: () => 15,
   projectBonus: [3, 2],
-  minStaySec: 600,
+  minStayOfPanelSec: [600, 600, 600],
   goals: [
     goal('a', 0, 0, 0, 9000, 12),
     goal('b', 0, 0, 2000, 15_000, 10),
@@ -95,7 +95,7 @@ describe('any list of blocks', () => {
   it('is priced by runs within a thousandth of its sum over exposures, where no stay is too short', () => {
     fc.assert(
       fc.property(blocks, (list: Block[]) => {
-        const decoder = new Decoder({ ...problem, minStaySec: 0 });
+        const decoder = new Decoder({ ...problem, minStayOfPanelSec: [0, 0, 0] });
         const exact = decoder.solutionOf(list).value;
         expect(Math.abs(decoder.valueOf(list) - exact)).toBeLessThanOrEqual(0.004 * Math.abs(exact) + 0.01);
       }),

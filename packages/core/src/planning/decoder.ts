@@ -176,8 +176,12 @@ export class Decoder {
     this.#stayValue += gained;
   }
 
+  #minStaySec(panel: number): number {
+    return panel < 0 ? 0 : this.problem.minStayOfPanelSec[panel];
+  }
+
   #closeStay(): void {
-    const short = !this.#stayFinishes && this.#clockSec - this.#stayStartSec < this.problem.minStaySec;
+    const short = !this.#stayFinishes && this.#clockSec - this.#stayStartSec < this.#minStaySec(this.#panel);
     if (short) this.#value -= this.#stayValue;
     else if (this.#kept.length > 0 && this.#panel >= 0) this.#keep();
     this.#stayValue = 0;
@@ -208,7 +212,7 @@ export class Decoder {
     for (const { goal, startsSec } of this.#pins) placed[goal] += startsSec.length;
     const stay = { panel: -1, blocks: [] as number[], startSec: 0, endSec: 0, finishes: true };
     const close = (): void => {
-      if (!stay.finishes && stay.endSec - stay.startSec < this.problem.minStaySec)
+      if (!stay.finishes && stay.endSec - stay.startSec < this.#minStaySec(stay.panel))
         stay.blocks.forEach((i) => short.add(i));
     };
     for (const { goal, startsSec, block } of placements) {

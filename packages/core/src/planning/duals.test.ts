@@ -124,7 +124,10 @@ describe('a planner that ignores a constraint', () => {
       ...problem,
       goals: problem.goals.map((goal) => ({ ...goal, cycleSec: goal.exposureSec })),
     }),
-    'shortest stays': (problem) => ({ ...problem, minStaySec: 0 }),
+    'shortest stays': (problem) => ({
+      ...problem,
+      minStayOfPanelSec: problem.minStayOfPanelSec.map(() => 0),
+    }),
   };
   it.each(Object.keys(mutants))('is caught where it is %s', (name) => {
     const caught = problems.some((problem) => {

@@ -22,7 +22,11 @@ export function exactNight(decoder: Decoder): NightSolution | null {
   const open = goals.flatMap((goal, g) => (goal.count > 0 && goal.fromSec.length > 0 ? [g] : []));
   const caps = open.map((g) => Math.min(goals[g].count, mostThatFit(decoder, g)));
   const vectors = caps.reduce((product, cap) => product * (cap + 1), 1);
-  if (problem.minStaySec > 0 || vectors * open.length > MAX_STATES || !open.every((g) => hasFlatWindows(decoder, g)))
+  if (
+    problem.minStayOfPanelSec.some((sec) => sec > 0) ||
+    vectors * open.length > MAX_STATES ||
+    !open.every((g) => hasFlatWindows(decoder, g))
+  )
     return null;
   const collectives = new Collective(problem);
   const strides = caps.map((_, i) => caps.slice(0, i).reduce((product, cap) => product * (cap + 1), 1));

@@ -56,7 +56,11 @@ describe(`${PAIRS} goals and moments`, () => {
       const atSec = (utcMs - solved.survey.table.startUtcMs) / 1000;
       const window = windows.find(({ fromSec, toSec }) => atSec >= fromSec && atSec < toSec)!;
       const fits = Math.floor((window.toSec - atSec - exposureSec) / cycleSec) + 1;
-      const forced = Math.min(count, fits, Math.ceil(solved.problem.minStaySec / cycleSec));
+      const forced = Math.min(
+        count,
+        fits,
+        Math.ceil(solved.problem.minStayOfPanelSec[solved.problem.goals[goal].panel] / cycleSec),
+      );
       const wish: NightWish = {
         id: 'f',
         kind: 'pin',

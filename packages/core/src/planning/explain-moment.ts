@@ -103,10 +103,10 @@ export function costOfForcing(
 
 /** Exposures of the shortest stay, as far as they are wanted and the window holds them. */
 function forcedCount(problem: NightProblem, goal: number, atSec: number): number {
-  const { cycleSec, exposureSec, count, windows } = problem.goals[goal];
+  const { cycleSec, exposureSec, count, windows, panel } = problem.goals[goal];
   const window = windows.find(({ fromSec, toSec }) => atSec >= fromSec && atSec + exposureSec <= toSec);
   const fits = window ? Math.floor((window.toSec - atSec - exposureSec + 1e-6) / cycleSec) + 1 : 0;
-  return Math.min(count, fits, Math.max(1, Math.ceil(problem.minStaySec / cycleSec)));
+  return Math.min(count, fits, Math.max(1, Math.ceil(problem.minStayOfPanelSec[panel] / cycleSec)));
 }
 
 /** The problem with one pin more; null where it would run into another, or begin before the rig can be there. */

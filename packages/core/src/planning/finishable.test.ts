@@ -9,7 +9,7 @@ import { solveNight } from './solve-night.ts';
 
 const nights = Array.from({ length: 200 }, (_, i): NightProblem => {
   const source = randomCase(i + 1) as PlannerCase;
-  return { ...caseNight(source, 0, doneAtStart(source)), minStaySec: 0 };
+  return { ...caseNight(source, 0, doneAtStart(source)), minStayOfPanelSec: [0, 0, 0, 0, 0, 0, 0, 0] };
 });
 
 describe('goals that could not all be finished', () => {
@@ -52,7 +52,7 @@ it('two panels need the way between them', () => {
     goalChangeSec: () => 0,
     projectBonus: [1],
     balances: [],
-    minStaySec: 0,
+    minStayOfPanelSec: [0, 0, 0, 0],
   };
   expect(couldAllBeFinished(problem, [0])).toBe(true);
   expect(couldAllBeFinished(problem, [0, 1])).toBe(false);

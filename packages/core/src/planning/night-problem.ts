@@ -2,7 +2,7 @@
 import type { StepCosts } from '../exposure/time-cost.ts';
 import { exposureCycleSec, filterChangeSec, panelChangeSec } from '../exposure/time-cost.ts';
 import type { Interval } from '../time/nights.ts';
-import type { KeptRun, NightRequest, RequestedGoal } from './night-request.ts';
+import type { GoalNight, KeptRun, NightRequest, RequestedGoal } from './night-request.ts';
 import type { BalanceTerm, KeptPlan, NightProblem, PlanGoal } from './problem.ts';
 import { KEPT_STAY_VALUE, toMs } from './problem.ts';
 import type { NightSurvey } from './survey.ts';
@@ -65,8 +65,16 @@ export function openProblem(
       hasEndlessGoal(request, project.id) ? 0 : completionBonus(request, goals, p, weights),
     ),
     balances: balanceTerms(request, weights),
-    minStaySec: 60 * Math.max(0, ...nights.map(({ limits }) => limits.minStretchMin.value ?? DEFAULT_MIN_STRETCH_MIN)),
+    minStayOfPanelSec: request.panels.map(({ id }) => minStaySec(request, nights, id)),
   };
+}
+
+/** The longest of the shortest stretches that a panel's goals ask for; other panels' goals have no say in it. */
+function minStaySec({ goals }: NightRequest, nights: readonly GoalNight[], panelId: string): number {
+  const asked = goals.flatMap((goal, g) =>
+    goal.panelId === panelId ? [nights[g].limits.minStretchMin.value ?? DEFAULT_MIN_STRETCH_MIN] : [],
+  );
+  return 60 * Math.max(0, ...asked);
 }
 
 /** An open problem with the request's hand changes, its panels in turn, and the plan to stay near to. */

@@ -110,3 +110,33 @@ it.each([
   [350, 10, 20],
   [90, 0, 90],
 ])('framing angles %d° and %d° are %d° apart', (a, b, apart) => expect(angleApartDeg(a, b)).toBeCloseTo(apart, 9));
+
+describe('the shortest stay that one project asks for', () => {
+  it('binds its own panels alone', () => {
+    const [first] = request.projects;
+    const limits = [{ scope: 'project' as const, class: null, key: 'minStretchMin' as const, value: 240 }];
+    const demanding = { ...request, projects: [{ ...first, limits }, ...request.projects.slice(1)] };
+    const { problem } = planNight(demanding, OPTIONS);
+    const plain = planNight(request, OPTIONS).problem!;
+    request.panels.forEach(({ projectId }, panel) => {
+      const expected = projectId === first.id ? 240 * 60 : plain.minStayOfPanelSec[panel];
+      expect(problem!.minStayOfPanelSec[panel]).toBe(expected);
+    });
+  });
+});
+
+describe('a run', () => {
+  it('has no hole: what a flip or the zenith interrupts is two', () => {
+    let holes = 0;
+    for (let seed = 1; seed <= 12; seed++) {
+      const { plan, problem } = planNight(nightInstance({ seed, goals: 8 }), OPTIONS);
+      for (const { goalId, exposureStartsUtcMs } of plan.blocks.flatMap(({ runs }) => runs)) {
+        const { cycleSec } = problem!.goals.find(({ id }) => id === goalId)!;
+        holes += exposureStartsUtcMs.filter(
+          (startUtcMs, i) => i > 0 && startUtcMs - exposureStartsUtcMs[i - 1] > (cycleSec + 31) * 1000,
+        ).length;
+      }
+    }
+    expect(holes).toBe(0);
+  });
+});

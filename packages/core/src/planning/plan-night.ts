@@ -3,7 +3,7 @@ import { HOUR_MS } from '../units.ts';
 import { outbidBy } from './explain.ts';
 import { DEFAULT_OBJECTIVE_WEIGHTS, nightProblem } from './night-problem.ts';
 import type { GoalNight, NightPlan, NightRequest, Omission, PlannedBlock, PlannedRun } from './night-request.ts';
-import type { NightProblem, NightSolution } from './problem.ts';
+import type { NightProblem, NightSolution, Placement } from './problem.ts';
 import { placedCounts } from './problem.ts';
 import type { SolveOptions } from './solve-night.ts';
 import { DEFAULT_SOLVE_OPTIONS, solveNight } from './solve-night.ts';
@@ -56,6 +56,18 @@ export function planOf(solved: SolvedNight): NightPlan {
   return { ...barePlanOf(solved), omissions: omissionsOf(request, survey, problem, solution) };
 }
 
+/** A run that a flip, the zenith or a closed window interrupts is two. */
+function withoutHoles({ goals }: NightProblem, { goal, startsSec }: Placement): Placement[] {
+  const { cycleSec } = goals[goal];
+  const runs: number[][] = [];
+  for (const [i, startSec] of startsSec.entries()) {
+    if (i === 0 || startSec - startsSec[i - 1] > cycleSec + HOLE_SEC) runs.push([]);
+    runs[runs.length - 1].push(startSec);
+  }
+  return runs.map((own) => ({ goal, startsSec: own }));
+}
+const HOLE_SEC = 30;
+
 function plannedBlocks(
   request: NightRequest,
   survey: NightSurvey,
@@ -66,7 +78,7 @@ function plannedBlocks(
   const utcMs = (sec: number): number => Math.round(table.startUtcMs + sec * 1000);
   const blocks: { panel: number; startUtcMs: number; runs: PlannedRun[] }[] = [];
   let previousPanel = -1;
-  for (const { goal, startsSec } of placements) {
+  for (const { goal, startsSec } of placements.flatMap((placement) => withoutHoles(problem, placement))) {
     const record = problem.goals[goal];
     const lastSec = startsSec[startsSec.length - 1];
     const run: PlannedRun = {

@@ -47,8 +47,8 @@ export interface NightProblem {
   /** Paid when every goal of a project is placed to its count; 0 for none. */
   readonly projectBonus: readonly number[];
   readonly balances: readonly BalanceTerm[];
-  /** A shorter stay on a panel is not planned unless it finishes a goal or was set by hand. */
-  readonly minStaySec: number;
+  /** Per panel: a shorter stay on it is not planned unless it finishes a goal or was set by hand. */
+  readonly minStayOfPanelSec: readonly number[];
   /** Runs set by hand: they stand where they are and nothing else may take their time. In time order, apart by their changes, part of the counts. */
   readonly pinned?: readonly Placement[];
   /** The plan before: the search prefers to keep its stays, though keeping adds nothing to the value. */

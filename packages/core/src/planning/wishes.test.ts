@@ -38,7 +38,7 @@ const problem: fc.Arbitrary<NightProblem> = fc.tuple(goal(0), goal(1), goal(2)).
   goalChangeSec: () => 10,
   projectBonus: [0],
   balances: [],
-  minStaySec: 1200,
+  minStayOfPanelSec: [1200, 1200, 1200],
 }));
 const pins: fc.Arbitrary<NightWish[]> = fc
   .array(

@@ -12,7 +12,7 @@ import {
   targetAltitude,
   transitsOf,
 } from './events.ts';
-import { luminaryDirection } from './sun-moon.ts';
+import { luminaryDirection, RISE_SET_ALTITUDE_DEG } from './sun-moon.ts';
 
 const STATION = { latitudeDeg: -31.62, longitudeDeg: 137.85, elevationM: 610 };
 const NORTH = { latitudeDeg: 70.1, longitudeDeg: 26.9, elevationM: 150 };
@@ -128,4 +128,19 @@ it('altitudes of sun and moon as functions agree with fresh positions', () => {
         ALTITUDE_TOLERANCE_DEG,
       );
   }
+});
+
+describe('a night without a day', () => {
+  const site = { latitudeDeg: 85, longitudeDeg: 20, elevationM: 10 };
+  const night = observingNight('2026-12-15', 'UTC');
+  it('is dark from noon to noon', () => {
+    expect(darkIntervals(site, night, -12)).toEqual([{ startUtcMs: night.startUtcMs, endUtcMs: night.endUtcMs }]);
+  });
+  it('has moonless hours that begin where the moon sets', () => {
+    const place = { latitudeDeg: -31, longitudeDeg: 138, elevationM: 300 };
+    const other = observingNight('2026-10-20', 'Australia/Adelaide');
+    const sets = moonCrossings(place, other, RISE_SET_ALTITUDE_DEG).filter(({ rising }) => !rising);
+    const [first] = darkMoonlessIntervals(place, other).filter(({ startUtcMs }) => startUtcMs > sets[0].utcMs - 1000);
+    expect(Math.abs(first.startUtcMs - sets[0].utcMs)).toBeLessThan(1000);
+  });
 });

@@ -55,9 +55,11 @@ export const darkIntervals = (
   sunAltitudeDeg = ASTRONOMICAL_NIGHT_SUN_ALTITUDE_DEG,
 ): Interval[] => intervalsBelow(luminaryAltitude(site, 'sun', interval), sunAltitudeDeg, interval, SUN_STEP_MS);
 
-/** Stretches of darkness with the moon's centre below the horizon. */
+/** Stretches of darkness with the moon set: its centre lower than where it rises and sets. */
 export const darkMoonlessIntervals = (site: Site, interval: Interval): Interval[] =>
-  darkIntervals(site, interval).flatMap((dark) => intervalsBelow(luminaryAltitude(site, 'moon', dark), 0, dark));
+  darkIntervals(site, interval).flatMap((dark) =>
+    intervalsBelow(luminaryAltitude(site, 'moon', dark), RISE_SET_ALTITUDE_DEG, dark),
+  );
 
 /** Stretches with the centre of the sun or moon above its rising and setting altitude. */
 export function upIntervals(site: Site, luminary: Luminary, interval: Interval): Interval[] {

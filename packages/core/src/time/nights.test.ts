@@ -63,3 +63,19 @@ describe('observing nights', () => {
     );
   });
 });
+
+// Adelaide's clocks go back at 03:00 on 5 April 2026: half past two comes at 16:00 and at 17:00 UTC.
+it.each([
+  [150, '2026-04-04T16:00:00.000Z'],
+  [120, '2026-04-04T15:30:00.000Z'],
+  [180, '2026-04-04T17:30:00.000Z'],
+  [90, '2026-04-04T15:00:00.000Z'],
+])('a clock time that occurs twice means the first: %d minutes after midnight', (minutes, expected) => {
+  const night = observingNight('2026-04-04', 'Australia/Adelaide');
+  expect(new Date(clockTimeInNight(night, minutes, 'Australia/Adelaide')).toISOString()).toBe(expected);
+});
+it('on an island whose clocks go back by half an hour, too', () => {
+  const night = observingNight('2026-04-04', 'Australia/Lord_Howe');
+  const at = new Date(clockTimeInNight(night, 105, 'Australia/Lord_Howe')).toISOString();
+  expect(at).toBe('2026-04-04T14:45:00.000Z');
+});

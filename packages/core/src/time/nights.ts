@@ -36,10 +36,15 @@ export const nightDatePlus = (nightDate: NightDate, nights: number): NightDate =
 export function clockTimeInNight(night: ObservingNight, clockMinutes: number, timeZone: string): UtcMs {
   const noon = DateTime.fromMillis(night.startUtcMs, { zone: checkedZone(timeZone) });
   const day = clockMinutes < 720 ? noon.plus({ days: 1 }) : noon;
-  return day
-    .set({ hour: Math.floor(clockMinutes / 60), minute: clockMinutes % 60, second: 0, millisecond: 0 })
-    .toMillis();
+  const hour = Math.floor(clockMinutes / 60);
+  const minute = clockMinutes % 60;
+  const moment = day.set({ hour, minute, second: 0, millisecond: 0 });
+  // Where clocks go back by an hour, or by half of one, the same time came before.
+  const before = REPEATED_MINUTES.map((minutes) => moment.minus({ minutes }));
+  const first = before.find((earlier) => earlier.hour === moment.hour && earlier.minute === moment.minute);
+  return (first ?? moment).toMillis();
 }
+const REPEATED_MINUTES = [120, 60, 30] as const;
 
 function localNoon(nightDate: NightDate, timeZone: string): DateTime {
   const noon = DateTime.fromISO(`${nightDate}T12:00:00`, { zone: checkedZone(timeZone) });

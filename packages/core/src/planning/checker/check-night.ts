@@ -136,7 +136,7 @@ function stayViolations(problem: NightProblem, shots: readonly Shot[]): Violatio
       to += 1;
     }
     const lengthSec = shots[to - 1].startSec + problem.goals[shots[to - 1].goal].cycleSec - shots[from].startSec;
-    if (!finishes && lengthSec < problem.minStaySec - SLACK_SEC) {
+    if (!finishes && lengthSec < problem.minStayOfPanelSec[panel] - SLACK_SEC) {
       found.push(
         violation(
           'STAY_TOO_SHORT',

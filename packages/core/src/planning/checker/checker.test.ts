@@ -33,7 +33,7 @@ const problem: NightProblem = {
   goalChangeSec: () => 20,
   projectBonus: [0, 5],
   balances: [],
-  minStaySec: 1000,
+  minStayOfPanelSec: [1000, 1000, 1000],
 };
 const run = (g: number, from: number, count: number, cycle = 110): Placement => ({
   goal: g,

@@ -1,7 +1,7 @@
 // Figures of a night's sky worked out once for a site and a night: they depend on nothing else.
 import type { NightSky } from '@meridiem/contract';
 import type { Interval, ObservingNight, Site } from '@meridiem/core';
-import { sunPassage } from '@meridiem/core';
+import { darkIntervals } from '@meridiem/core';
 import { LRUCache } from 'lru-cache';
 import { nightSky } from './sky.ts';
 
@@ -25,13 +25,12 @@ export function keptNightSky(site: SkySite, night: ObservingNight): NightSky {
   return sky;
 }
 
-/** The stretch of a night in which the sun is lower than an altitude; none where it never is, or always. */
+/** Stretches of a night in which the sun is lower than an altitude: the whole night where it never rises so high. */
 export function keptDarkness(site: Site, night: ObservingNight, sunAltitudeDeg: number): readonly Interval[] {
   const key = `${siteKey(site)} ${night.startUtcMs} ${night.endUtcMs} ${sunAltitudeDeg}`;
   const known = passages.get(key);
   if (known) return known;
-  const { duskUtcMs, dawnUtcMs } = sunPassage(site, night, sunAltitudeDeg);
-  const windows = duskUtcMs !== null && dawnUtcMs !== null ? [{ startUtcMs: duskUtcMs, endUtcMs: dawnUtcMs }] : [];
+  const windows = darkIntervals(site, night, sunAltitudeDeg);
   passages.set(key, windows);
   return windows;
 }
