@@ -95,7 +95,7 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
     keyGenerator: ({ viewer, ip }) => viewer?.personId ?? ip,
   });
   await app.register(sessionsPlugin, { config, database });
-  app.decorate('keepAnswer', createAnswerKeeper());
+  app.decorate('keepAnswer', createAnswerKeeper(config.keptAnswerMs));
   await app.register(requestScopePlugin);
   await app.register(livePlugin, { database, databaseUrl: config.databaseUrl });
 

@@ -17,6 +17,8 @@ export interface Config {
   readonly cacheFolder: string | null;
   /** Hosts that another source of sky pictures may be on. */
   readonly surveyHosts: readonly string[];
+  /** How long an answer that nothing has changed is sent again. */
+  readonly keptAnswerMs: number;
   /** Told by the health answer, so that the command that starts the server knows its own. */
   readonly instance: string;
   /** Gets the port that the server found. */
@@ -31,6 +33,7 @@ export interface Config {
   readonly clockStartUtcMs: number | null;
 }
 
+const KEPT_ANSWER_MS = 2_000;
 const LOOPBACK = ['127.0.0.1', 'localhost', '::1'];
 
 /** @throws Error naming the setting that is missing or wrong */
@@ -63,6 +66,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     webRoot: environment.MERIDIEM_WEB_ROOT ?? null,
     simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
+    keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
     instance: environment.MERIDIEM_INSTANCE ?? '',
     portFile: environment.MERIDIEM_PORT_FILE ?? null,

@@ -20,6 +20,10 @@ beforeEach(() =>
 );
 afterAll(() => test.close());
 
+/** Work that ends only when it is stopped. */
+const endless = (_: unknown, signal: AbortSignal): Promise<object> =>
+  new Promise((_done, fail) => signal.addEventListener('abort', () => fail(new Error('stopped'))));
+
 const ask = async (who = 'ruan') => (await test.call(who, askProjectOutlook, { params: { id } })).body;
 const read = async () => (await test.call('ruan', readProjectOutlook, { params: { id } })).body;
 async function until(holds: () => Promise<boolean>, mostMs = 20_000): Promise<void> {
@@ -67,7 +71,7 @@ describe('a long computation', () => {
   });
 
   it('can be stopped by whoever asked, not by another member, and asked for again', async () => {
-    const worker = await testWorker(test.database, test.appUrl, () => new Promise(() => undefined));
+    const worker = await testWorker(test.database, test.appUrl, endless);
     const { job } = await ask();
     await until(async () => (await read()).job?.state === 'running');
     expect((await test.call('mirela', stopJob, { params: { id: job!.id } })).status).toBe(403);
@@ -80,7 +84,7 @@ describe('a long computation', () => {
   it('whose worker dies is finished by another', async () => {
     // A worker that is killed says nothing more: its connections end, its heartbeat stops.
     const dead = createDatabase(test.appUrl, { connections: 3 });
-    const deadWorker = await testWorker(dead, test.appUrl, () => new Promise(() => undefined));
+    const deadWorker = await testWorker(dead, test.appUrl, endless);
     const { job } = await ask();
     await until(async () => (await read()).job?.state === 'running');
     await dead.close();

@@ -1,5 +1,6 @@
 // A server on a database of its own: migrated, loaded with a small demo, every answer held against the contract.
 import { randomBytes } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
 import { Ajv } from 'ajv';
 import addFormats from 'ajv-formats';
@@ -48,6 +49,8 @@ export interface TestApp {
   ): Promise<Answer<ResponseOf<O>>>;
   /** The session cookie of a person of the demo, signed in where they are not. */
   cookieOf(who: string): Promise<string>;
+  /** Signs a person in again at their next call. */
+  forget(who: string): void;
   close(): Promise<void>;
 }
 
@@ -83,6 +86,8 @@ export async function createTestApp({
     simulatorUrl: null,
     cacheFolder: null,
     surveyHosts: [],
+    // Tests change rows behind the server's back.
+    keptAnswerMs: 0,
     instance: 'tests',
     portFile: null,
     publicUrl: null,
@@ -135,6 +140,7 @@ export async function createTestApp({
     appUrl,
     call,
     cookieOf,
+    forget: (who) => void cookies.delete(who),
     async close() {
       await jobWorker?.close();
       await app.close();
@@ -145,18 +151,27 @@ export async function createTestApp({
   };
 }
 
+/** The queue's library looks once more, a second after it was stopped. */
+const LAST_LOOK_MS = 1_200;
+
 /** Works off stored jobs in this process. */
-export const testWorker = (
+export async function testWorker(
   database: Database,
   databaseUrl: string,
-  run: (task: OutlookJob) => Promise<object> = async (task) => outlookJob({ ...task, nights: task.nights.slice(0, 8) }),
-): Promise<JobWorker> =>
-  createJobWorker({
+  run: (task: OutlookJob, signal: AbortSignal) => Promise<object> = async (task) =>
+    outlookJob({ ...task, nights: task.nights.slice(0, 8) }),
+): Promise<JobWorker> {
+  const worker = await createJobWorker({
     database,
     databaseUrl,
-    threads: { run: <T>(task: object) => run(task as OutlookJob) as Promise<T>, close: async () => undefined },
+    threads: {
+      run: <T>(task: object, { signal }: { signal?: AbortSignal }) => run(task as OutlookJob, signal!) as Promise<T>,
+      close: async () => undefined,
+    },
     warn: () => undefined,
   });
+  return { close: () => worker.close().then(() => sleep(LAST_LOOK_MS)) };
+}
 
 async function signedIn(app: FastifyInstance, who: string, cookies: Map<string, string>): Promise<string> {
   const answer = await app.inject({

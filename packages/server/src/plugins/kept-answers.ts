@@ -2,8 +2,6 @@
 import type { FastifyReply, FastifyRequest } from 'fastify';
 import { LRUCache } from 'lru-cache';
 
-/** What an answer shows of passing time is at most this old. */
-const LONGEST_MS = 2_000;
 const MOST_KEPT = 400;
 
 interface Kept {
@@ -15,8 +13,9 @@ interface Kept {
 export type AnswerKeeper = ReturnType<typeof createAnswerKeeper>;
 
 /** One server's kept answers. Every change of an observatory puts an event into its outbox within its transaction, so the
- * newest event's number, read with the session, tells whether an answer still holds; any number of servers agree. */
-export function createAnswerKeeper() {
+ * newest event's number, read with the session, tells whether an answer still holds; any number of servers agree.
+ * @param longestMs what an answer shows of passing time is at most this old */
+export function createAnswerKeeper(longestMs: number) {
   const kept = new LRUCache<string, Kept>({ max: MOST_KEPT });
   return async (request: FastifyRequest, reply: FastifyReply, answer: () => Promise<unknown>): Promise<unknown> => {
     const { viewer, observatoryRevision: revision } = request;
@@ -27,7 +26,7 @@ export function createAnswerKeeper() {
     const holds = before !== undefined && before.revision === revision && before.untilMs > Date.now();
     const text = holds ? before.text : answer().then((value) => JSON.stringify(value));
     if (!holds) {
-      kept.set(key, { revision, untilMs: Date.now() + LONGEST_MS, text });
+      kept.set(key, { revision, untilMs: Date.now() + longestMs, text });
       text.catch(() => kept.delete(key));
     }
     return reply.type('application/json; charset=utf-8').send(await text);
