@@ -60,15 +60,18 @@ export async function startStack(): Promise<StackState> {
   const state: StackState = { url: environment.MERIDIEM_SERVER_URL, environment, maintenanceUrl, database, pids: {} };
   for (const name of ['server', 'simulator', 'runner']) startProcess(state, name);
   await answers(state.url);
+  startProcess(state, 'worker');
   return state;
 }
 
-/** Starts one of the processes and remembers it. */
-export function startProcess(state: StackState, name: string): ChildProcess {
+/** Starts one of the processes and remembers it; "worker-2" is one more worker. */
+export function startProcess(state: StackState, name: string, settings: Record<string, string> = {}): ChildProcess {
   const log = openSync(join(root, `test-results/${name}.log`), 'a');
-  const child = spawn('node', [...NODE_FLAGS, `packages/${name}/src/main.ts`], {
+  const [main] = name.split('-');
+  const path = main === 'worker' ? 'packages/server/src/worker.ts' : `packages/${main}/src/main.ts`;
+  const child = spawn('node', [...NODE_FLAGS, path], {
     cwd: root,
-    env: { ...process.env, ...state.environment },
+    env: { ...process.env, ...state.environment, ...settings },
     stdio: ['ignore', log, log],
     detached: true,
   });

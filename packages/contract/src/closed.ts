@@ -30,5 +30,25 @@ function close(schema: Nested): Nested {
   };
 }
 
+/** A value with what its schema names and nothing else: what a form holds beside it stays in the page. Where a union has
+ * several shapes of objects the value is taken as it is. */
+export function namedOnly(schema: TSchema, value: unknown): unknown {
+  return pick(schema as Nested, value);
+}
+
+function pick(schema: Nested, value: unknown): unknown {
+  if (typeof value !== 'object' || value === null) return value;
+  const shapes = schema.anyOf?.filter(({ properties, items }) => properties || items);
+  if (shapes) return shapes.length === 1 ? pick(shapes[0], value) : value;
+  if (Array.isArray(value)) {
+    const { items } = schema;
+    return items && !Array.isArray(items) ? value.map((entry) => pick(items as Nested, entry)) : value;
+  }
+  const { properties } = schema;
+  if (!properties) return value;
+  const named = Object.entries(value).filter(([key]) => Object.hasOwn(properties, key));
+  return Object.fromEntries(named.map(([key, inside]) => [key, pick(properties[key], inside)]));
+}
+
 const mapValues = <V, W>(record: Readonly<Record<string, V>>, map: (value: V) => W): Record<string, W> =>
   Object.fromEntries(Object.entries(record).map(([key, value]) => [key, map(value)]));

@@ -25,6 +25,7 @@ import * as survey from './survey.ts';
 import * as timeAccount from './time-account.ts';
 
 export * from './calendar.ts';
+export { namedOnly } from './closed.ts';
 export * from './common.ts';
 export * from './errors.ts';
 export * from './exports.ts';

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { randomUUID } from 'node:crypto';
 import {
+  changeByHand,
   editMembership,
   exportNightCalendar,
   listPeople,
@@ -30,6 +32,7 @@ const eventsOf = (text: string) =>
       startUtcMs: event.startDate.toJSDate().getTime(),
       endUtcMs: event.endDate.toJSDate().getTime(),
       uid: event.uid,
+      status: String(component.getFirstPropertyValue('status')),
     };
   });
 
@@ -54,6 +57,31 @@ describe('the calendar of a night', () => {
       expect(event && Math.abs(event.endUtcMs - block.endUtcMs)).toBeLessThan(1000);
     }
     expect((await test.call('ilse', exportNightCalendar, { params: { nightDate: NIGHT } })).body).toBe(body);
+    expect(String(body).endsWith('END:VCALENDAR\r\n')).toBe(true);
+  });
+
+  it('keeps each stay’s identity through a new version, and cancels what goes', async () => {
+    const read = async () =>
+      eventsOf((await test.call('ilse', exportNightCalendar, { params: { nightDate: NIGHT } })).body as string);
+    const before = await read();
+    const { rigs } = (await test.call('ilse', readNight, { params: { nightDate: NIGHT } })).body;
+    const rig = rigs.find(({ blocks }) => blocks.length > 1)!;
+    const [gone] = rig.blocks;
+    const changes = [{ id: randomUUID(), kind: 'ban' as const, panelId: gone.panelId }];
+    await test.call('ilse', changeByHand, {
+      params: { id: rig.rigId, nightDate: NIGHT },
+      body: { changes, replaces: [] },
+    });
+    await test.call('ilse', publishPlan, {
+      params: { nightDate: NIGHT },
+      body: { rigId: rig.rigId, reason: 'left out by hand' },
+    });
+    const after = await read();
+    const statusOf = new Map(after.map(({ uid, status }) => [uid, status]));
+    expect(before.every(({ uid }) => statusOf.has(uid))).toBe(true);
+    const cancelled = after.filter(({ status }) => status === 'CANCELLED');
+    expect(cancelled.length).toBeGreaterThan(0);
+    expect(cancelled.some(({ summary }) => summary.startsWith(gone.projectName))).toBe(true);
   });
 });
 

@@ -61,11 +61,11 @@ describe('framing as text', () => {
   it('goes out as s_region and comes back; circles are read too', () => {
     const outline = [
       { raDeg: 10, decDeg: -25 },
-      { raDeg: 11, decDeg: -25 },
       { raDeg: 10.5, decDeg: -24 },
+      { raDeg: 11, decDeg: -25 },
     ];
     expect(readFramingText(writeRegion(outline), other)).toEqual({ kind: 'outline', outline });
-    expect(readFramingText(' polygon 10 -25, 11 -25, 10.5 -24 ', other)).toEqual({ kind: 'outline', outline });
+    expect(readFramingText(' polygon 10 -25, 10.5 -24, 11 -25 ', other)).toEqual({ kind: 'outline', outline });
     expect(readFramingText('CIRCLE ICRS 10 -25 0.5', other)).toEqual({
       kind: 'circle',
       centre: outline[0],
@@ -97,4 +97,43 @@ describe('framing as text', () => {
     expect(words('CRVAL1  = 10\nCRVAL2  = 5')).toMatch(/whole solution/);
     expect(words('panel,ra_deg,dec_deg,angle_deg\na,1,,3')).toMatch(/Row 1: dec_deg is missing/);
   });
+});
+
+describe('what goes out', () => {
+  it('is an outline counter-clockwise as seen from inside, from north through east', () => {
+    // North-west, north-east, south-east, south-west: through east; and the same the other way round.
+    const corners = [
+      { raDeg: 9, decDeg: -29 },
+      { raDeg: 11, decDeg: -29 },
+      { raDeg: 11, decDeg: -31 },
+      { raDeg: 9, decDeg: -31 },
+    ];
+    const starts = (text: string): string[] =>
+      text
+        .replace('POLYGON ICRS ', '')
+        .split(' ')
+        .map((part) => Number(part).toFixed(0));
+    const way = (text: string): string => `${starts(text).join(' ')} `.repeat(2);
+    for (const given of [corners, corners.toReversed()])
+      expect(way(writeRegion(given))).toContain('9 -29 11 -29 11 -31 9 -31');
+  });
+  it.each(['x'.repeat(200), "'".repeat(200), "O'Neill’s ".repeat(20)])(
+    'has cards of 80 columns whatever a name is (%#)',
+    (name) => {
+      const header = writeWcsHeader(
+        { centre: { raDeg: 10, decDeg: -30 }, positionAngleDeg: 12, widthPx: 100, heightPx: 80, scaleArcsecPerPx: 1 },
+        name,
+      );
+      const cards = header.match(/.{80}/gs)!;
+      expect(cards.map((card) => card.slice(0, 8).trim()).slice(0, 6)).toEqual([
+        'SIMPLE',
+        'BITPIX',
+        'NAXIS',
+        'OBJECT',
+        'WCSAXES',
+        'CTYPE1',
+      ]);
+      expect(cards[3].trimEnd()).toMatch(/'$/);
+    },
+  );
 });

@@ -1,6 +1,7 @@
 // Framed panels as text for other programs, and back: FITS world-coordinate cards, outlines as s_region, panels as CSV.
 import { CoreError } from '../errors.ts';
 import type { SensorOnSky } from '../framing/sensor.ts';
+import { unitVector } from '../sky/frame-of-date.ts';
 import type { SkyPosition } from '../sky/site.ts';
 import { toRad, wrap360 } from '../units.ts';
 import { cardOf, readFitsHeaders } from './fits-header.ts';
@@ -19,8 +20,17 @@ const BLOCK = 2880;
 
 const value = (keyword: string, shown: string | number): string =>
   `${keyword.padEnd(8)}= ${String(shown).padStart(20)}`;
-const text = (keyword: string, shown: string): string =>
-  `${keyword.padEnd(8)}= '${shown.replaceAll("'", "''").padEnd(8)}'`;
+/** A text card is never longer than 80 columns: what does not fit is cut, a doubled quote never in half. */
+function text(keyword: string, shown: string): string {
+  let quoted = '';
+  for (const letter of shown) {
+    const next = quoted + (letter === "'" ? "''" : letter);
+    if (next.length > LONGEST_TEXT) break;
+    quoted = next;
+  }
+  return `${keyword.padEnd(8)}= '${quoted.padEnd(8)}'`;
+}
+const LONGEST_TEXT = 68;
 const asBlocks = (cards: readonly string[]): string => {
   const header = cards.map((card) => card.padEnd(CARD)).join('');
   return header.padEnd(Math.ceil(header.length / BLOCK) * BLOCK);
@@ -40,7 +50,7 @@ export function writeWcsHeader(sensor: SensorOnSky, object: string): string {
     value('SIMPLE', 'T'),
     value('BITPIX', 8),
     value('NAXIS', 0),
-    text('OBJECT', plain.slice(0, 60)),
+    text('OBJECT', plain),
     value('WCSAXES', 2),
     text('CTYPE1', 'RA---TAN'),
     text('CTYPE2', 'DEC--TAN'),
@@ -61,9 +71,25 @@ export function writeWcsHeader(sensor: SensorOnSky, object: string): string {
   ]);
 }
 
-/** An outline as the virtual observatory writes it in s_region. Source: IVOA ObsCore 1.1, section 4.12. */
-export const writeRegion = (corners: readonly SkyPosition[]): string =>
-  `POLYGON ICRS ${corners.map(({ raDeg, decDeg }) => `${raDeg.toFixed(6)} ${decDeg.toFixed(6)}`).join(' ')}`;
+/** An outline as the virtual observatory writes it in s_region: counter-clockwise as seen from inside the sphere, from
+ * north through east. Source: IVOA ObsCore 1.1, section 4.12; STC-S 1.33. */
+export function writeRegion(corners: readonly SkyPosition[]): string {
+  const inOrder = turnsThroughEast(corners) ? corners : corners.toReversed();
+  return `POLYGON ICRS ${inOrder.map(({ raDeg, decDeg }) => `${raDeg.toFixed(6)} ${decDeg.toFixed(6)}`).join(' ')}`;
+}
+
+/** Whether an outline runs from north through east around its middle. */
+function turnsThroughEast(corners: readonly SkyPosition[]): boolean {
+  const vectors = corners.map(unitVector);
+  const middle = vectors.reduce((sum, v) => [sum[0] + v[0], sum[1] + v[1], sum[2] + v[2]] as const, [0, 0, 0] as const);
+  const turn = vectors.reduce((sum, a, i) => {
+    const b = vectors[(i + 1) % vectors.length];
+    const normal = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+    return sum + normal[0] * middle[0] + normal[1] * middle[1] + normal[2] * middle[2];
+  }, 0);
+  // Seen from outside, by the right-hand rule, that is the negative way round.
+  return turn < 0;
+}
 
 const PANEL_COLUMNS = [
   { name: 'panel', unit: '', words: 'Name of the panel' },

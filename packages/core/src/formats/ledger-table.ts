@@ -36,31 +36,42 @@ export interface LedgerRecord {
 
 export interface TableColumn {
   readonly name: string;
+  /** As VOUnits writes it. */
   readonly unit: string;
   readonly words: string;
+  /** Text where left out. */
+  readonly type?: 'double' | 'int';
+  /** What it is, in the words of the virtual observatory. Source: IVOA UCD1+ 1.5. */
+  readonly ucd?: string;
 }
 
 /** Columns in the order they are written. */
 export const LEDGER_COLUMNS: readonly TableColumn[] = [
-  { name: 'start_utc', unit: '', words: 'Start of the exposure, UTC, ISO 8601' },
+  { name: 'start_utc', unit: '', words: 'Start of the exposure, UTC, ISO 8601', ucd: 'time.start;obs.exposure' },
   { name: 'kind', unit: '', words: 'light, flat, dark or bias' },
   { name: 'rig', unit: '', words: 'Rig' },
-  { name: 'camera', unit: '', words: 'Camera' },
-  { name: 'filter', unit: '', words: 'Filter' },
-  { name: 'exposure_s', unit: 's', words: 'Length of the exposure' },
-  { name: 'gain', unit: '', words: 'Gain setting' },
-  { name: 'offset', unit: 'adu', words: 'Offset setting' },
-  { name: 'binning', unit: '', words: 'Binning' },
-  { name: 'sensor_c', unit: 'deg_C', words: 'Sensor temperature' },
+  { name: 'camera', unit: '', words: 'Camera', ucd: 'meta.id;instr.det' },
+  { name: 'filter', unit: '', words: 'Filter', ucd: 'meta.id;instr.filter' },
+  { name: 'exposure_s', unit: 's', words: 'Length of the exposure', type: 'double', ucd: 'time.duration;obs.exposure' },
+  { name: 'gain', unit: '', words: 'Gain setting', type: 'int', ucd: 'instr.setup' },
+  { name: 'offset', unit: 'adu', words: 'Offset setting', type: 'int', ucd: 'instr.setup' },
+  { name: 'binning', unit: '', words: 'Binning', type: 'int', ucd: 'instr.setup' },
+  {
+    name: 'sensor_c',
+    unit: '"degC"',
+    words: 'Sensor temperature, degrees Celsius',
+    type: 'double',
+    ucd: 'phys.temperature;instr.det',
+  },
   { name: 'project', unit: '', words: 'Project it counts for' },
   { name: 'panel', unit: '', words: 'Panel it counts for' },
-  { name: 'ra_deg', unit: 'deg', words: 'Right ascension of the panel, J2000' },
-  { name: 'dec_deg', unit: 'deg', words: 'Declination of the panel, J2000' },
-  { name: 'position_angle_deg', unit: 'deg', words: 'Position angle of the panel' },
-  { name: 'credit', unit: '', words: 'Goal counts it is worth' },
-  { name: 'verdict', unit: '', words: 'accepted, rejected or undecided' },
+  { name: 'ra_deg', unit: 'deg', words: 'Right ascension of the panel, J2000', type: 'double', ucd: 'pos.eq.ra' },
+  { name: 'dec_deg', unit: 'deg', words: 'Declination of the panel, J2000', type: 'double', ucd: 'pos.eq.dec' },
+  { name: 'position_angle_deg', unit: 'deg', words: 'Position angle of the panel', type: 'double', ucd: 'pos.posAng' },
+  { name: 'credit', unit: '', words: 'Goal counts it is worth', type: 'double' },
+  { name: 'verdict', unit: '', words: 'accepted, rejected or undecided', ucd: 'meta.code.qual' },
   { name: 'reason', unit: '', words: 'Reason of the verdict' },
-  { name: 'observer', unit: '', words: 'Observer' },
+  { name: 'observer', unit: '', words: 'Observer', ucd: 'meta.id;obs' },
   { name: 'data_sha256', unit: '', words: 'SHA-256 of the data unit' },
   { name: 'header_key', unit: '', words: 'Rig, start and length as known to the ledger' },
 ];

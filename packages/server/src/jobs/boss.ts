@@ -13,7 +13,7 @@ export function createBoss(database: Database, { isWorker = false } = {}): PgBos
     db: {
       executeSql: async (text, values) => {
         const bind = (values ?? []).map((value: unknown) => value ?? null);
-        const [rows, result] = await database.sequelize.query(text, { bind, raw: true }).catch(unlessClosed);
+        const [rows, result] = await database.sequelize.query(text, { bind, raw: true }).catch(unlessClosed(text));
         return { rows: Array.isArray(rows) ? rows : [], ...(result as object) };
       },
     },
@@ -23,11 +23,13 @@ export function createBoss(database: Database, { isWorker = false } = {}): PgBos
   });
 }
 
-/** The queue's own timers may fire once more while everything ends. */
-function unlessClosed(error: Error): [unknown[], object] {
-  if (!/connection manager was closed/.test(error.message)) throw error;
-  return [[], {}];
-}
+/** The queue's own timers may fire once more while everything ends: then nothing was found. */
+const unlessClosed =
+  (text: string) =>
+  (error: Error): [unknown[], object] => {
+    if (!/connection manager was closed/.test(error.message)) throw error;
+    return [/count\(\*\)/i.test(text) ? [{ count: 0 }] : [], {}];
+  };
 
 export const sendJob = (boss: PgBoss, kind: JobKindName, jobId: string): Promise<string | null> =>
   boss.send(kind, { jobId }, { priority: JOB_KINDS[kind].priority });

@@ -1,5 +1,6 @@
 // Calls to the server, typed by the contract; every failure is one error with the server's words.
 import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
+import { namedOnly } from '@meridiem/contract';
 import pRetry from 'p-retry';
 import { v4 as newId } from 'uuid';
 
@@ -44,7 +45,7 @@ export async function call<O extends AnyOperation>(
         ...(body === undefined ? {} : { 'content-type': 'application/json' }),
         ...(isWriting ? { 'x-call-id': callId } : {}),
       },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      body: body === undefined ? undefined : JSON.stringify(namedOnly(operation.body, body)),
       signal,
     }).catch(offline);
   // With its id a call is done once, however often its connection is cut.

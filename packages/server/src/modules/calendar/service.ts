@@ -1,6 +1,6 @@
 // Published plans as calendars: a night's file, and each member's own address that calendar programs may follow.
 import { nightDateAt, nightDatePlus } from '@meridiem/core';
-import ical from 'ical-generator';
+import ical, { ICalEventStatus } from 'ical-generator';
 import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
@@ -19,6 +19,9 @@ interface BlockRow {
   readonly publishedUtcMs: number;
   readonly startUtcMs: number;
   readonly endUtcMs: number;
+  readonly rigId: string;
+  readonly panelId: string;
+  readonly isInForce: boolean;
   readonly rigName: string;
   readonly projectId: string;
   readonly projectName: string;
@@ -90,17 +93,17 @@ const end = (queries: Queries, { observatoryId, personId }: Viewer) =>
     [observatoryId, personId],
   );
 
-/** Blocks of plans in force, private projects of others without names. */
+/** Blocks of published plans, those in force and those before, private projects of others without names. */
 const blocksOf = (queries: Queries, viewer: Onlooker, nights: string, bound: string): Promise<BlockRow[]> =>
   queries.rows(
     `SELECT n.id AS "planId", n.night_date::text AS "nightDate", n.seq, b.position, (extract(epoch FROM n.published) * 1000)::float8 AS "publishedUtcMs",
        (extract(epoch FROM lower(b.during)) * 1000)::float8 AS "startUtcMs", (extract(epoch FROM upper(b.during)) * 1000)::float8 AS "endUtcMs",
-       r.name AS "rigName", p.id AS "projectId", p.name AS "projectName", l.name AS "panelName", o.name AS "ownerName", ${maySee('p', '$2', viewer.role)} AS seen,
+       n.rig_id AS "rigId", b.panel_id AS "panelId", n.state = 'published' AS "isInForce", r.name AS "rigName", p.id AS "projectId", p.name AS "projectName", l.name AS "panelName", o.name AS "ownerName", ${maySee('p', '$2', viewer.role)} AS seen,
        (SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'count', cardinality(x.exposure_starts), 'exposureSec', x.exposure_s) ORDER BY x.position)
         FROM plan_runs x JOIN goals g ON g.id = x.goal_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes c ON c.id = v.recipe_id JOIN filters f ON f.id = c.filter_id WHERE x.block_id = b.id) AS runs
      FROM night_plans n JOIN plan_blocks b ON b.plan_id = n.id JOIN rigs r ON r.id = n.rig_id JOIN panels l ON l.id = b.panel_id
      JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
-     WHERE n.observatory_id = $1 AND n.state = 'published' AND ${nights} ORDER BY lower(b.during), r.name`,
+     WHERE n.observatory_id = $1 AND n.state IN ('published', 'superseded') AND ${nights} ORDER BY n.seq, lower(b.during), r.name`,
     [viewer.observatoryId, viewer.personId, bound],
   );
 
@@ -113,13 +116,14 @@ async function written(queries: Queries, observatoryId: string, blocks: readonly
     name: `${observatory!.name}: published nights`,
     prodId: { company: 'Meridiem', product: 'nights' },
   });
-  for (const block of blocks) {
+  for (const { block, uid, isCancelled } of eventsOf(blocks)) {
     const runs = block.runs.map(({ letter, count, exposureSec }) => `${letter} ${count} × ${exposureSec} s`).join(', ');
     const title =
       block.panelName === block.projectName ? block.projectName : `${block.projectName}, ${block.panelName}`;
     calendar.createEvent({
-      id: `${block.planId}-${block.position}`,
+      id: uid,
       sequence: block.seq,
+      status: isCancelled ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
       stamp: new Date(block.publishedUtcMs),
       start: new Date(block.startUtcMs),
       end: new Date(block.endUtcMs),
@@ -128,5 +132,39 @@ async function written(queries: Queries, observatoryId: string, blocks: readonly
       description: block.seen ? `${block.ownerName}. ${runs}. Night of ${block.nightDate}, version ${block.seq}.` : '',
     });
   }
-  return calendar.toString();
+  return `${calendar.toString().trimEnd()}\r\n`;
+}
+
+interface CalendarEvent {
+  readonly block: BlockRow;
+  /** The same for a stay through every version of its night. */
+  readonly uid: string;
+  readonly isCancelled: boolean;
+}
+
+/** Stays of the plans in force, and those of earlier versions that have gone, cancelled with the version that dropped them. */
+function eventsOf(blocks: readonly BlockRow[]): CalendarEvent[] {
+  const events = new Map<string, CalendarEvent>();
+  const newest = new Map<string, BlockRow>();
+  const byPlan = new Map<string, BlockRow[]>();
+  for (const block of blocks) {
+    newest.set(`${block.rigId} ${block.nightDate}`, block);
+    byPlan.set(block.planId, [...(byPlan.get(block.planId) ?? []), block]);
+  }
+  for (const [planId, own] of byPlan) {
+    const stays = new Map<string, number>();
+    for (const block of own) {
+      const stay = (stays.get(block.panelId) ?? 0) + 1;
+      stays.set(block.panelId, stay);
+      const uid = `${block.rigId}-${block.nightDate}-${block.panelId}-${stay}`;
+      const last = newest.get(`${block.rigId} ${block.nightDate}`)!;
+      const isCancelled = last.planId !== planId || !block.isInForce;
+      events.set(uid, {
+        uid,
+        isCancelled,
+        block: isCancelled ? { ...block, seq: last.seq, publishedUtcMs: last.publishedUtcMs } : block,
+      });
+    }
+  }
+  return [...events.values()];
 }

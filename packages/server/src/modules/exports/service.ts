@@ -24,9 +24,9 @@ const TARGET_COLUMNS: readonly TableColumn[] = [
   { name: 'owner', unit: '', words: 'Owner' },
   { name: 'target', unit: '', words: 'Target' },
   { name: 'panel', unit: '', words: 'Panel' },
-  { name: 'ra_deg', unit: 'deg', words: 'Right ascension, J2000' },
-  { name: 'dec_deg', unit: 'deg', words: 'Declination, J2000' },
-  { name: 'position_angle_deg', unit: 'deg', words: 'Position angle' },
+  { name: 'ra_deg', unit: 'deg', words: 'Right ascension, J2000', type: 'double', ucd: 'pos.eq.ra' },
+  { name: 'dec_deg', unit: 'deg', words: 'Declination, J2000', type: 'double', ucd: 'pos.eq.dec' },
+  { name: 'position_angle_deg', unit: 'deg', words: 'Position angle', type: 'double', ucd: 'pos.posAng' },
   { name: 'rig', unit: '', words: 'Rig' },
 ];
 
@@ -35,13 +35,13 @@ const GOAL_COLUMNS: readonly TableColumn[] = [
   { name: 'panel', unit: '', words: 'Panel' },
   { name: 'filter', unit: '', words: 'Filter' },
   { name: 'recipe', unit: '', words: 'Recipe' },
-  { name: 'exposure_s', unit: 's', words: 'Length of one exposure' },
-  { name: 'wanted', unit: '', words: 'Exposures wanted; empty where open-ended' },
-  { name: 'accepted', unit: '', words: 'Goal counts accepted' },
-  { name: 'undecided', unit: '', words: 'Goal counts undecided' },
-  { name: 'rejected', unit: '', words: 'Goal counts rejected' },
-  { name: 'accepted_s', unit: 's', words: 'Exposure time accepted' },
-  { name: 'effective_s', unit: 's', words: 'Accepted time weighted by the sky' },
+  { name: 'exposure_s', unit: 's', words: 'Length of one exposure', type: 'double', ucd: 'time.duration;obs.exposure' },
+  { name: 'wanted', unit: '', words: 'Exposures wanted; empty where open-ended', type: 'int' },
+  { name: 'accepted', unit: '', words: 'Goal counts accepted', type: 'double' },
+  { name: 'undecided', unit: '', words: 'Goal counts undecided', type: 'double' },
+  { name: 'rejected', unit: '', words: 'Goal counts rejected', type: 'double' },
+  { name: 'accepted_s', unit: 's', words: 'Exposure time accepted', type: 'double' },
+  { name: 'effective_s', unit: 's', words: 'Accepted time weighted by the sky', type: 'double' },
 ];
 
 export function createExportService({ database }: { database: Database }) {

@@ -1,0 +1,60 @@
+// Long computations as people see them: how far they are, stopped by a button, finished though a worker is killed.
+import { expect, test } from '@playwright/test';
+import { enterAs } from './pages.ts';
+import { killProcess, queryStack, stackState, startProcess } from './stack.ts';
+
+const jobs = () =>
+  queryStack<{ id: string; state: string; holder: string | null; attempt: number }>(
+    'SELECT id, state, holder, attempt FROM jobs ORDER BY created DESC',
+  );
+const forgetOutlooks = () =>
+  queryStack(`DELETE FROM job_results`).then(() =>
+    queryStack(`UPDATE jobs SET state = 'stopped', finished = now() WHERE finished IS NULL`),
+  );
+
+/** The project with most panels: its nights take longest to plan. */
+async function longestProject(): Promise<string> {
+  const [{ id }] = await queryStack<{ id: string }>(
+    `SELECT p.id FROM projects p JOIN panels l ON l.project_id = p.id WHERE p.state = 'granted' GROUP BY p.id ORDER BY count(*) DESC LIMIT 1`,
+  );
+  return id;
+}
+
+test('a worker that is killed leaves its job to another', async ({ page }) => {
+  const state = stackState();
+  startProcess(state, 'worker-2');
+  const id = await longestProject();
+  await forgetOutlooks();
+  await enterAs(page, 'coordinator', `/projects/${id}`);
+  const needed = page.getByRole('region', { name: 'Time' });
+  await expect(needed.getByText(/Planning the nights ahead|night/).first()).toBeVisible();
+  // Asked for again by whoever looks, until one of the workers is caught at it.
+  await expect
+    .poll(async () => (await jobs()).find(({ state }) => state === 'running')?.holder ?? null, {
+      timeout: 30_000,
+      intervals: [20],
+    })
+    .not.toBeNull();
+  const running = (await jobs()).find(({ state }) => state === 'running')!;
+  const pid = Number(running.holder!.split(' ').at(-1));
+  const name = Object.entries(stackState().pids).find(([, own]) => own === pid)?.[0] ?? 'worker';
+  killProcess(stackState(), name);
+  await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 90_000 });
+  const [finished] = await queryStack<{ state: string; attempt: number }>(
+    `SELECT state, attempt FROM jobs WHERE id = '${running.id}'`,
+  );
+  expect(finished.state).toBe('done');
+  startProcess(stackState(), name);
+});
+
+test('a computation shows how far it is and is stopped by a button', async ({ page }) => {
+  const id = await longestProject();
+  await forgetOutlooks();
+  await enterAs(page, 'coordinator', `/projects/${id}`);
+  const needed = page.getByRole('region', { name: 'Time' });
+  await expect(needed.getByRole('progressbar', { name: 'Nights planned' })).toBeVisible();
+  await needed.getByRole('button', { name: 'Stop' }).click();
+  await expect(needed.getByText('Stopped.')).toBeVisible();
+  await needed.getByRole('button', { name: 'Plan the nights ahead' }).click();
+  await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 90_000 });
+});
