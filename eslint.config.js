@@ -1,5 +1,6 @@
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
+import { noStatements, STILL_HOLDING_STATEMENTS } from './eslint.statements.js';
 
 const noClock = [
   {
@@ -44,6 +45,16 @@ export default tseslint.config(
   {
     files: ['packages/core/src/**/*.test.ts'],
     rules: { 'no-restricted-imports': 'off', 'no-restricted-globals': 'off' },
+  },
+  {
+    files: ['packages/server/src/**/*.ts'],
+    ignores: [
+      '**/*.test.ts',
+      '**/*repository.ts',
+      'packages/server/src/database/migrations/**',
+      ...STILL_HOLDING_STATEMENTS,
+    ],
+    rules: { 'no-restricted-syntax': ['error', ...noStatements] },
   },
   {
     files: ['packages/web/src/**/*.{ts,tsx}'],
