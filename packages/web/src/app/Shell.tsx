@@ -122,7 +122,7 @@ export function Shell({ account }: { account: Account }) {
       </main>
       <MarginNote />
       <Suspense fallback={null}>
-        {paletteOpen && <Palette open onClose={() => setPaletteOpen(false)} commands={commands} />}
+        <Palette open={paletteOpen} onClose={() => setPaletteOpen(false)} commands={commands} />
       </Suspense>
     </AccountContext.Provider>
   );
