@@ -48,12 +48,12 @@ async function signedIn(): Promise<string> {
   });
   return answer.headers.get('set-cookie')!.split(';')[0];
 }
-const postgresPids = (): number[] =>
-  execFileSync('pgrep', ['-f', readFileSync(join(state, 'postgres-folder'), 'utf8').trim()])
-    .toString()
-    .trim()
-    .split('\n')
-    .map(Number);
+/** The postmaster and every process of its own. */
+function postgresPids(): number[] {
+  const read = (...words: string[]): number[] => execFileSync('pgrep', words).toString().trim().split('\n').map(Number);
+  const [postmaster] = read('-o', '-f', readFileSync(join(state, 'postgres-folder'), 'utf8').trim());
+  return [postmaster, ...read('-P', String(postmaster))];
+}
 
 async function twoStartsAndATakenPort(): Promise<void> {
   const taken = createServer().listen(4810, '127.0.0.1');
@@ -70,7 +70,7 @@ async function twoStartsAndATakenPort(): Promise<void> {
 async function postgresKilledAndAway(): Promise<void> {
   const cookie = await signedIn();
   const ask = () => fetch(`${address()}/api/projects`, { headers: { cookie }, signal: AbortSignal.timeout(40_000) });
-  process.kill(Math.min(...postgresPids()), 'SIGKILL');
+  process.kill(postgresPids()[0], 'SIGKILL');
   await sleep(300);
   const { status } = await ask();
   expect('a call while PostgreSQL is gone answers 503 in words', status === 503, status);

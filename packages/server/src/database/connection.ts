@@ -39,6 +39,8 @@ export const DEFAULT_CONNECTION_LIMITS: ConnectionLimits = {
   lockMs: 1_000,
 };
 
+const SILENCE_MS = 1_000;
+
 // What Sequelize asks for the transaction under way: nothing within one can take a second connection by oversight.
 const scope = new AsyncLocalStorage<Map<string, unknown>>();
 Sequelize.useCLS({
@@ -58,7 +60,13 @@ export function createDatabase(url: string, limits: Partial<ConnectionLimits> = 
     logging: false,
     define: { underscored: true, timestamps: false, freezeTableName: true },
     pool: { max: connections, idle: 10_000, acquire: acquireMs },
-    dialectOptions: { statement_timeout: statementMs, lock_timeout: lockMs, connectionTimeoutMillis: acquireMs },
+    dialectOptions: {
+      statement_timeout: statementMs,
+      // A server that has fallen silent does not count its own time.
+      query_timeout: statementMs + SILENCE_MS,
+      lock_timeout: lockMs,
+      connectionTimeoutMillis: acquireMs,
+    },
   });
   const rows = <T extends object>(sql: string, bind: readonly unknown[] = []): Promise<T[]> =>
     sequelize.query<T>(sql, { type: QueryTypes.SELECT, bind: bind as unknown[] });

@@ -13,7 +13,7 @@ export function createPing(url: string): Ping {
     dialect: 'postgres',
     logging: false,
     pool: { max: 1, idle: 60_000, acquire: LONGEST_MS },
-    dialectOptions: { statement_timeout: LONGEST_MS, connectionTimeoutMillis: LONGEST_MS },
+    dialectOptions: { statement_timeout: LONGEST_MS, query_timeout: LONGEST_MS, connectionTimeoutMillis: LONGEST_MS },
   });
   return {
     answers: () =>

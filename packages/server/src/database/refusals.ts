@@ -7,7 +7,8 @@ import { ServiceError } from '../errors.ts';
 function isAway(error: Error & { parent?: { code?: string } }): boolean {
   if (error instanceof ConnectionError || error instanceof TimeoutError) return true;
   return (
-    /^(08|53|57P)|^E[A-Z]+$/.test(error.parent?.code ?? '') || /Connection terminated|not queryable/.test(error.message)
+    /^(08|53|57P)|^E[A-Z]+$/.test(error.parent?.code ?? '') ||
+    /Connection terminated|not queryable|Query read timeout/.test(error.message)
   );
 }
 
