@@ -4,7 +4,7 @@ const BROWSERS: readonly (readonly [RegExp, string])[] = [
   [/\bEdg\//, 'Edge'],
   [/\bFirefox\//, 'Firefox'],
   [/\bOPR\//, 'Opera'],
-  [/\bChrom(e|ium)\//, 'Chrome'],
+  [/Chrom(e|ium)\//, 'Chrome'],
   [/\bSafari\//, 'Safari'],
 ];
 const SYSTEMS: readonly (readonly [RegExp, string])[] = [

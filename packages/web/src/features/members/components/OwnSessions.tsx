@@ -50,7 +50,12 @@ function SessionRow({ session, onEnd }: { session: OwnSession; onEnd: () => void
       {isCurrent ? (
         <span className="text-soft">this one</span>
       ) : (
-        <button type="button" className="act" aria-label={`Sign out of ${deviceOf(agent)}, ${address}`} onClick={onEnd}>
+        <button
+          type="button"
+          className="act whitespace-nowrap"
+          aria-label={`Sign out of ${deviceOf(agent)}, ${address}`}
+          onClick={onEnd}
+        >
           Sign out
         </button>
       )}
