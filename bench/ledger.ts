@@ -1,6 +1,6 @@
 // A ledger of a million exposures: pages, filters, totals and bulk verdicts through the whole server, against a count from the bare history.
 // npm run bench:ledger [-- EXPOSURES]; needs MERIDIEM_TEST_DATABASE_URL.
-import { judgeExposures, listExposures } from '@meridiem/contract';
+import { judgeExposures, listExposures, putGoals } from '@meridiem/contract';
 import { quantileOf, seededRandom } from '@meridiem/core';
 import type { TestApp } from '../packages/server/test/test-app.ts';
 import { createTestApp } from '../packages/server/test/test-app.ts';
@@ -19,6 +19,7 @@ try {
     '| --- | --- | --- | --- |',
     await benchPages(test),
     await benchBulk(test),
+    await benchGoals(test),
     await benchRecount(test),
   ];
   console.log(lines.join('\n'));
@@ -99,8 +100,42 @@ async function benchBulk({ call, database }: TestApp): Promise<string> {
   return row('a verdict for 500 exposures', tookMs, 1000);
 }
 
+/** Goals on every panel of a mosaic, as a set puts them: nothing of the ledger is looked at. */
+async function benchGoals({ call, ownerDatabase }: TestApp): Promise<string> {
+  const mosaic = (await ownerDatabase.one<{ id: string; rigId: string }>(
+    'SELECT p.id, p.rig_id AS "rigId" FROM projects p JOIN panels l ON l.project_id = p.id GROUP BY p.id HAVING count(*) >= 6 LIMIT 1',
+  ))!;
+  const panels = await ownerDatabase.rows<{ id: string }>(
+    'SELECT id FROM framed_panels WHERE project_id = $1 LIMIT 6',
+    [mosaic.id],
+  );
+  const recipes = await ownerDatabase.rows<{ id: string }>(
+    `INSERT INTO recipes (observatory_id, rig_id, filter_id, name) SELECT observatory_id, rig_id, filter_id, 'bench ' || n || ' ' || name FROM recipes, generate_series(1, $2::int) n
+     WHERE rig_id = $1 AND name NOT LIKE 'bench%' ORDER BY name LIMIT $3 RETURNING id`,
+    [mosaic.rigId, BULKS, 4 * BULKS],
+  );
+  await ownerDatabase.rows(
+    `INSERT INTO recipe_revisions (observatory_id, recipe_id, seq, camera_mode_id, exposure_s, "offset", binning, sensor_c, pause_s, dither_every)
+     SELECT r.observatory_id, r.id, 1, v.camera_mode_id, 123, v."offset", v.binning, v.sensor_c, v.pause_s, v.dither_every
+     FROM recipes r CROSS JOIN LATERAL (SELECT * FROM recipe_revisions x LIMIT 1) v WHERE r.id = ANY ($1)`,
+    [recipes.map(({ id }) => id)],
+  );
+  const tookMs: number[] = [];
+  for (let from = 0; from + 4 <= recipes.length; from += 4) {
+    const items = recipes.slice(from, from + 4).map(({ id }) => ({ recipeId: id, wanted: 10 }));
+    const started = performance.now();
+    const { status, body } = await call('ilse', putGoals, {
+      params: { id: mosaic.id },
+      body: { panelIds: panels.map(({ id }) => id), items },
+    });
+    tookMs.push(performance.now() - started);
+    if (status !== 200 || body.added !== 24) throw new Error(`24 goals answered ${status}`);
+  }
+  return row('24 goals more', tookMs, 100);
+}
+
 /** What the tallies spare: the same totals from the history. */
-async function benchRecount({ database }: TestApp): Promise<string> {
+async function benchRecount({ ownerDatabase: database }: TestApp): Promise<string> {
   const started = performance.now();
   await database.rows('SELECT verdict, count(*) FROM ledger_rows_true GROUP BY verdict');
   return row('against: totals counted from the bare history, once', [performance.now() - started], null);

@@ -21,6 +21,19 @@ check_awkward_frames() {
   return $same
 }
 
+# Five frames, each written again in twenty ways by astropy and fpack: five exposures.
+check_re_encodings() {
+  command -v fpack >/dev/null || {
+    [ "$(id -u)" = 0 ] || { say "fpack is missing: ask an administrator for: apt-get install libcfitsio-bin"; return 1; }
+    apt-get -o DPkg::Lock::Timeout=300 install -y libcfitsio-bin >/dev/null || return 1
+  }
+  local written; written="$(mktemp -d)"
+  /usr/bin/python3 scripts/re-encodings.py "$written" && node "${NODE_FLAGS[@]}" scripts/re-encodings.ts "$written"
+  local same=$?
+  rm -rf "$written"
+  return $same
+}
+
 # The types of one process beside the lint of another: each uses one core.
 check_code() {
   npm run -s types & local types=$!
@@ -42,6 +55,7 @@ run_tests() {
   run_step "formatting, lint, dependency rules and types" check_code
   [ "$long" = 1 ] && export MERIDIEM_REALISTIC_NIGHTS=500 MERIDIEM_LONG=1
   [ "$long" = 1 ] && run_step "awkward frames by an independent writer" check_awkward_frames
+  [ "$long" = 1 ] && run_step "frames written again by others" check_re_encodings
   run_step "unit and server tests" npm run -s test:unit
   run_step "browser tests" npm run -s test:browser
   [ "$long" = 1 ] && run_step "kills of servers and of PostgreSQL" env -u MERIDIEM_STATE npm run -s kills
