@@ -14,6 +14,7 @@ import type { Clock } from './clock.ts';
 import type { Config } from './config.ts';
 import type { Database } from './database/connection.ts';
 import { oncePerCall } from './database/once-per-call.ts';
+import { createSeal } from './database/sealed.ts';
 import { createPing } from './database/ping.ts';
 import { createHousekeeping } from './jobs/housekeeping.ts';
 import { jobRoutes } from './jobs/routes.ts';
@@ -67,7 +68,7 @@ export interface Parts {
 }
 
 export async function createApp({ config, database: plain, clock, planWorker }: Parts): Promise<FastifyInstance> {
-  const database = oncePerCall(plain);
+  const database = oncePerCall(plain, createSeal(config.sessionSecret));
   const app = Fastify({
     bodyLimit: MOST_BODY_BYTES,
     trustProxy: config.trustedProxies.length > 0 ? [...config.trustedProxies] : false,

@@ -19,13 +19,13 @@ export async function claimCall(queries: Queries, { personId, callId, part, oper
   return claimed !== null;
 }
 
-export const keepResult = ({ models }: Queries, { personId, callId, part }: Call, value: unknown): Promise<unknown> =>
-  models.DoneCall.update({ result: { value } as object }, { where: { personId, callId, part } });
+export const keepResult = ({ models }: Queries, { personId, callId, part }: Call, sealed: string): Promise<unknown> =>
+  models.DoneCall.update({ result: { sealed } as object }, { where: { personId, callId, part } });
 
-export async function doneCall<T>(
+export async function doneCall(
   { models }: Queries,
   { personId, callId, part }: Call,
-): Promise<{ operation: string; value: T }> {
+): Promise<{ operation: string; sealed: string }> {
   const done = (await models.DoneCall.findOne({ where: { personId, callId, part } }))!;
-  return { operation: done.operation, value: (done.result as { value: T }).value };
+  return { operation: done.operation, sealed: (done.result as { sealed: string }).sealed };
 }

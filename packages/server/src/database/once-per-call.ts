@@ -5,10 +5,11 @@ import type { Database, Queries } from './connection.ts';
 import { isInTransaction } from './connection.ts';
 import type { Call } from './done-calls-repository.ts';
 import { claimCall, doneCall, keepResult } from './done-calls-repository.ts';
+import type { Seal } from './sealed.ts';
 
 /** The same database, whose transactions within a call that has an id run once; the one that repeats it waits for the
- * first and gets its result. */
-export function oncePerCall(database: Database): Database {
+ * first and gets its result, which is kept sealed: it may hold a secret. */
+export function oncePerCall(database: Database, seal: Seal): Database {
   return {
     ...database,
     transaction: <T>(work: (queries: Queries) => Promise<T>): Promise<T> => {
@@ -16,19 +17,19 @@ export function oncePerCall(database: Database): Database {
       if (!scope?.callId || !scope.personId || isInTransaction()) return database.transaction(work);
       const { personId, callId, operation } = scope;
       const part = scope.transactions++;
-      return database.transaction((queries) => doOnce(queries, { personId, callId, part, operation }, work));
+      return database.transaction((queries) => doOnce(queries, seal, { personId, callId, part, operation }, work));
     },
   };
 }
 
-async function doOnce<T>(queries: Queries, call: Call, work: (queries: Queries) => Promise<T>): Promise<T> {
+async function doOnce<T>(queries: Queries, seal: Seal, call: Call, work: (queries: Queries) => Promise<T>): Promise<T> {
   if (await claimCall(queries, call)) {
     const value = await work(queries);
-    await keepResult(queries, call, value);
+    await keepResult(queries, call, seal.close(value));
     return value;
   }
-  const { operation, value } = await doneCall<T>(queries, call);
+  const { operation, sealed } = await doneCall(queries, call);
   if (operation !== call.operation)
     throw new ServiceError('INPUT_INVALID', 'This id was given to another call', { field: 'x-call-id' });
-  return value;
+  return seal.open(sealed) as T;
 }

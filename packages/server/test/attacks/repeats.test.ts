@@ -72,6 +72,22 @@ describe('a call made again with its id', () => {
     expect((await post('ilse', '/themes', callId, { name: 'After all', take: 'all' })).statusCode).toBe(200);
   });
 
+  it('leaves no secret in the database', async () => {
+    const callId = randomUUID();
+    const payload = {
+      name: 'Other',
+      email: 'other@saltbush.example',
+      role: 'guest',
+      timeZone: 'UTC',
+      fitsObserver: null,
+    };
+    const { path } = (await post('ilse', '/invitations', callId, payload)).json() as { path: string };
+    const token = path.split('/').at(-1)!;
+    const rows = await test.ownerDatabase.rows('SELECT result::text AS result FROM done_calls');
+    expect(rows.length).toBeGreaterThan(0);
+    expect(JSON.stringify(rows)).not.toContain(token);
+  });
+
   it('of another person is their own', async () => {
     const callId = randomUUID();
     const payload = { source: 'mine' };
