@@ -12,7 +12,7 @@ export const Version = Type.Integer({ minimum: 1, maximum: 2_147_483_647 });
 export const Nullable = <T extends TSchema>(schema: T) => Type.Union([schema, Type.Null()]);
 export const Ok = Type.Object({ ok: Type.Literal(true) });
 /** Something to read, without control characters. */
-const READABLE = '^[^\\u0000-\\u001f\\u007f]*[^\\s\\u0000-\\u001f\\u007f][^\\u0000-\\u001f\\u007f]*$';
+export const READABLE = '^[^\\u0000-\\u001f\\u007f]*[^\\s\\u0000-\\u001f\\u007f][^\\u0000-\\u001f\\u007f]*$';
 /** One line of text with something to read in it. */
 export const Words = (maxLength = 200) => Type.String({ minLength: 1, maxLength, pattern: READABLE });
 /** One of a list of words. */

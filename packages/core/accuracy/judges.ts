@@ -150,7 +150,7 @@ function judgeNight(rows: readonly ReferenceRow[]): Verdict[] {
       }
     }
     dark.add((hoursOf(darkIntervals(site, window)) - numberIn(row, 'dark_hours')) * 3600);
-    moonless.add((hoursOf(darkMoonlessIntervals(site, window)) - numberIn(row, 'dark_moonless_hours')) * 3600);
+    moonless.add((hoursOf(darkMoonlessIntervals(site, window, 0)) - numberIn(row, 'dark_moonless_hours')) * 3600);
     judgeMoonEvents(row, window, { absent, moonAltitude, moonTime });
   }
   return [twilight, absent, dark, moonless, moonAltitude, moonTime].map((tally) => tally.verdict());

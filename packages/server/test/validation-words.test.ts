@@ -43,7 +43,7 @@ describe('what is refused', () => {
       const rig = Object.fromEntries(all.map((name) => [name, 1]));
       return words(addRig, 'body', { ...rig, name: 'Wren', cameraSerial: 'c', obstructionShare: 0.3, ...changes });
     };
-    expect(of({ name: ' \t' })).toBe('name is empty');
+    expect(of({ name: ' \t' })).toBe('name is empty, or holds characters that no line has');
     expect(of({ focalLengthMm: 40_000 })).toBe('focalLengthMm is more than 30000');
     expect(of({ obstructionShare: 0.9 })).toBe('obstructionShare must be less than 0.9');
     expect(of({ mountKind: 'dobsonian' })).toMatch(/^mountKind is none of german_equatorial, /);

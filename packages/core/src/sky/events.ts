@@ -56,9 +56,13 @@ export const darkIntervals = (
 ): Interval[] => intervalsBelow(luminaryAltitude(site, 'sun', interval), sunAltitudeDeg, interval, SUN_STEP_MS);
 
 /** Stretches of darkness with the moon set: its centre lower than where it rises and sets. */
-export const darkMoonlessIntervals = (site: Site, interval: Interval): Interval[] =>
+export const darkMoonlessIntervals = (
+  site: Site,
+  interval: Interval,
+  moonAltitudeDeg = RISE_SET_ALTITUDE_DEG,
+): Interval[] =>
   darkIntervals(site, interval).flatMap((dark) =>
-    intervalsBelow(luminaryAltitude(site, 'moon', dark), RISE_SET_ALTITUDE_DEG, dark),
+    intervalsBelow(luminaryAltitude(site, 'moon', dark), moonAltitudeDeg, dark),
   );
 
 /** Stretches with the centre of the sun or moon above its rising and setting altitude. */

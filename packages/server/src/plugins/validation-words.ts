@@ -1,5 +1,7 @@
 // What the contract's validation found, as a sentence about the field.
 
+import { READABLE } from '@meridiem/contract';
+
 /** What Ajv tells of one failure. */
 export interface Failure {
   readonly keyword: string;
@@ -61,7 +63,9 @@ function wordsOf({ keyword, params, message }: Failure): string {
     case 'maxItems':
       return `has more than ${limit} entries`;
     case 'pattern':
-      return 'is empty or not written as it should be';
+      return params.pattern === READABLE
+        ? 'is empty, or holds characters that no line has'
+        : 'is not written as it should be';
     default:
       return message ?? 'is not valid';
   }
