@@ -39,12 +39,10 @@ test('the first page and Tonight are there soon', async ({ browser, page }) => {
   };
   const firstMs = await best(undefined, '/', /Ilse Marwick/);
   const tonightMs = await best(signedIn, '/tonight', /exposures, .* exposing/);
-  test
-    .info()
-    .annotations.push({
-      type: 'measured',
-      description: `first page ${firstMs.toFixed(0)} ms, Tonight ${tonightMs.toFixed(0)} ms`,
-    });
+  test.info().annotations.push({
+    type: 'measured',
+    description: `first page ${firstMs.toFixed(0)} ms, Tonight ${tonightMs.toFixed(0)} ms`,
+  });
   console.log(`first page ${firstMs.toFixed(0)} ms, Tonight ${tonightMs.toFixed(0)} ms`);
   expect(firstMs).toBeLessThan(FIRST_PAGE_MS);
   expect(tonightMs).toBeLessThan(TONIGHT_MS);
