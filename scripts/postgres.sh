@@ -16,6 +16,11 @@ pg_folder() {
     if ! pg_run test -w "$folder" 2>/dev/null; then
       rmdir "$folder" 2>/dev/null
       folder="${TMPDIR:-/tmp}/meridiem-postgres-$(printf '%s' "$STATE" | sha256sum | cut -c1-12)"
+      # Left by an installation that stood in this place and has gone with its passwords: put aside, never opened.
+      if [ -f "$folder/PG_VERSION" ]; then
+        if pg_running "$folder" "$(postgres_bin)"; then pg_run "$(postgres_bin)/pg_ctl" -D "$folder" -m fast -w -s stop; fi
+        mv "$folder" "$folder-$(date +%Y%m%d-%H%M%S)"
+      fi
       mkdir -p "$folder" && chown postgres:postgres "$folder" && chmod 700 "$folder"
     fi
   else
