@@ -84,6 +84,22 @@ export function startProcess(state: StackState, name: string, settings: Record<s
 /** Ends a process without asking, as a crash would. */
 export const killProcess = (state: StackState, name: string): void => void process.kill(state.pids[name], 'SIGKILL');
 
+/** Holds every worker still, as a busy machine would; the returned function lets them go on. */
+export function pauseWorkers(state: StackState): () => void {
+  const send = (signal: NodeJS.Signals): void => {
+    for (const [name, pid] of Object.entries(state.pids)) {
+      if (!name.startsWith('worker')) continue;
+      try {
+        process.kill(pid, signal);
+      } catch {
+        // It has been ended by another test.
+      }
+    }
+  };
+  send('SIGSTOP');
+  return () => send('SIGCONT');
+}
+
 export async function stopStack(): Promise<void> {
   const state = stackState();
   for (const pid of Object.values(state.pids)) {

@@ -10,14 +10,9 @@ here="$(cd "$(dirname "$(readlink -f "${BASH_SOURCE[0]}")")" && pwd)"
 mkdir -p "$RUN" "$LOGS"
 load_secrets
 
-# The postmaster's children may outlive it for a moment and keep its port and memory: tried until they are gone.
 if [ "${1:-}" = "start-postgres" ]; then
-  export MERIDIEM_POSTGRES_PORT="$(cat "$STATE/postgres-port")"
-  for _ in $(seq 60); do
-    if [ "$(free_port "$MERIDIEM_POSTGRES_PORT")" = "$MERIDIEM_POSTGRES_PORT" ] && (pg_start meridiem) >>"$LOGS/postgres-again.log" 2>&1; then exit 0; fi
-    sleep 0.5
-  done
-  tail -5 "$LOGS/postgres-again.log" >&2; exit 1
+  MERIDIEM_POSTGRES_PORT_KEPT=1 pg_start meridiem >>"$LOGS/postgres-again.log" 2>&1
+  exit
 fi
 
 # start_service NAME MAIN: one process beside those that are killed.

@@ -54,6 +54,24 @@ pg_clear_stale() {
 
 pg_running() { pg_run "$2/pg_ctl" -D "$1" status >/dev/null 2>&1; }
 
+pg_launch() {
+  say "starting PostgreSQL on 127.0.0.1:$3"
+  pg_run "$2/pg_ctl" -D "$1" -w -t 60 -s -l "$1/server.log" \
+    -o "-p $3 -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=100 -c log_rotation_size=10MB" start
+}
+
+# Services hold its address: it comes back on its own port, when what is left of the last one has let go of port and memory.
+pg_launch_again() {
+  local try
+  for try in $(seq 60); do
+    if [ "$(free_port "$3")" = "$3" ] && pg_launch "$@"; then return 0; fi
+    sleep 0.5
+  done
+  return 1
+}
+
+pg_not_started() { pg_run tail -20 "$1/server.log" >&2; fail "PostgreSQL did not start; its log is $1/server.log"; }
+
 pg_start() {
   local bin folder port try
   bin="$(postgres_bin)"
@@ -61,16 +79,19 @@ pg_start() {
   pg_init "$folder" "$bin"
   pg_clear_stale "$folder"
   if ! pg_running "$folder" "$bin"; then
-    port="${MERIDIEM_POSTGRES_PORT:-5432}"
-    # Whoever takes the port between looking and starting wins it; the next one is tried.
-    for try in 1 2 3 4; do
-      port="$(free_port "$port")"
-      say "starting PostgreSQL on 127.0.0.1:$port"
-      if pg_run "$bin/pg_ctl" -D "$folder" -w -t 60 -s -l "$folder/server.log" \
-        -o "-p $port -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c max_connections=100 -c log_rotation_size=10MB" start; then break; fi
-      [ "$try" = 4 ] && { pg_run tail -20 "$folder/server.log" >&2; fail "PostgreSQL did not start; its log is $folder/server.log"; }
-      port=$((port + 1))
-    done
+    if [ "${MERIDIEM_POSTGRES_PORT_KEPT:-0}" = 1 ]; then
+      port="$(cat "$STATE/postgres-port")"
+      pg_launch_again "$folder" "$bin" "$port" || pg_not_started "$folder"
+    else
+      port="${MERIDIEM_POSTGRES_PORT:-5432}"
+      # Whoever takes the port between looking and starting wins it; the next one is tried.
+      for try in 1 2 3 4; do
+        port="$(free_port "$port")"
+        pg_launch "$folder" "$bin" "$port" && break
+        [ "$try" = 4 ] && pg_not_started "$folder"
+        port=$((port + 1))
+      done
+    fi
     printf '%s\n' "$port" > "$STATE/postgres-port"
   fi
   PG_PORT="$(cat "$STATE/postgres-port")"

@@ -169,7 +169,7 @@ function watchDatabase({ root, logs }: Places): () => void {
     if (silent < 2 || isStarting) return;
     isStarting = true;
     const child = spawn(join(root, 'meridiem'), ['start-database'], {
-      env: { ...process.env, MERIDIEM_POSTGRES_PORT: String(port) },
+      env: { ...process.env, MERIDIEM_POSTGRES_PORT_KEPT: '1' },
     });
     for (const stream of [child.stdout, child.stderr]) stream.on('data', (part: Uint8Array) => log.write(part));
     child.on('exit', () => ((isStarting = false), (silent = 0)));

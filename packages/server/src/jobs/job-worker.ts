@@ -1,8 +1,8 @@
 // Works off stored jobs: woken by the database, one at a time, with progress, stopped when asked, taken over when another dies.
 import { hostname } from 'node:os';
 import { MessageChannel } from 'node:worker_threads';
-import { Client } from 'pg';
 import type { Database } from '../database/connection.ts';
+import { listen } from '../database/listening.ts';
 import { announce } from '../plugins/live.ts';
 import { createBoss, sendJob } from './boss.ts';
 import type { JobKindName } from './kinds.ts';
@@ -14,7 +14,6 @@ import { createWorkQueue } from './work-queue.ts';
 
 const BEAT_MS = 1_000;
 const CHECK_MS = 3_000;
-const RECONNECT_MS = 500;
 /** Where no announcement comes through, the queue is looked at this often. */
 const POLL_SEC = 2;
 const MOST_ATTEMPTS = 3;
@@ -93,8 +92,10 @@ export async function createJobWorker({ database, databaseUrl, threads, warn }: 
       ),
     );
   const stopListening = listen(databaseUrl, {
-    meridiem_jobs: () => workers.forEach((id) => boss.notifyWorker(id)),
-    meridiem_jobs_stopped: (id) => stops.get(id)?.abort(),
+    channels: {
+      meridiem_jobs: () => workers.forEach((id) => boss.notifyWorker(id)),
+      meridiem_jobs_stopped: (id) => stops.get(id)?.abort(),
+    },
   });
   const timer = setInterval(() => {
     void releaseSilentJobs(database)
@@ -111,29 +112,5 @@ export async function createJobWorker({ database, databaseUrl, threads, warn }: 
       await stopListening();
       await boss.stop({ graceful: false, wait: false }).catch(() => undefined);
     },
-  };
-}
-
-/** Follows announcements on a connection of its own, made again when it is lost. */
-function listen(databaseUrl: string, channels: Readonly<Record<string, (payload: string) => void>>) {
-  let client: Client | null = null;
-  let isClosed = false;
-  const connect = async (): Promise<void> => {
-    if (isClosed) return;
-    client = new Client({ connectionString: databaseUrl });
-    client.on('error', () => undefined);
-    client.on('end', () => setTimeout(() => void connect(), RECONNECT_MS).unref());
-    client.on('notification', ({ channel, payload }) => channels[channel]?.(payload ?? ''));
-    try {
-      await client.connect();
-      for (const channel of Object.keys(channels)) await client.query(`LISTEN ${channel}`);
-    } catch {
-      await client.end().catch(() => undefined);
-    }
-  };
-  void connect();
-  return async (): Promise<void> => {
-    isClosed = true;
-    await client?.end().catch(() => undefined);
   };
 }

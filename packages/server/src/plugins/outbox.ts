@@ -1,8 +1,8 @@
 // The outbox of events, followed: PostgreSQL tells the number of each event when its transaction commits, and every one is read once.
-import { Client } from 'pg';
 import type { WhereOptions } from 'sequelize';
 import { Op } from 'sequelize';
 import type { Database } from '../database/connection.ts';
+import { listen } from '../database/listening.ts';
 
 /** What changed, and whose. */
 export interface LiveEvent {
@@ -14,7 +14,6 @@ export interface LiveEvent {
 
 /** Transactions commit in another order than they took their numbers: how far back from the newest one is looked after a lost connection. */
 const LOOK_BACK = 2000;
-const RECONNECT_MS = 500;
 
 export interface OutboxParts {
   readonly database: Database;
@@ -25,11 +24,9 @@ export interface OutboxParts {
   readonly warn: (error: unknown) => void;
 }
 
-/** Follows the outbox on a connection of its own, which it makes anew when it is lost.
+/** Follows the outbox on a connection of its own.
  * @returns what ends it */
 export function followOutbox({ database, databaseUrl, tell, sessionsEnded, warn }: OutboxParts): () => Promise<void> {
-  let client: Client | null = null;
-  let closed = false;
   let newest: number | null = null;
   let first = 0;
   const announced = new Set<string>();
@@ -64,41 +61,19 @@ export function followOutbox({ database, databaseUrl, tell, sessionsEnded, warn 
     reading = reading.then(read).catch(warn);
   };
 
-  const connect = async (): Promise<void> => {
-    if (closed) return;
-    const next = new Client({ connectionString: databaseUrl });
-    client = next;
-    const again = (): void => void setTimeout(() => void connect(), RECONNECT_MS).unref();
-    let connected = false;
-    next.on('error', () => undefined);
-    next.on('notification', ({ channel, payload }) => {
-      if (channel === 'meridiem_sessions') return inTurn(() => sessionsEnded(payload!));
-      announced.add(payload!);
-      inTurn(readAnnounced);
-    });
-    try {
-      await next.connect();
-      connected = true;
-      next.on('end', again);
-      await next.query('LISTEN meridiem_events');
-      await next.query('LISTEN meridiem_sessions');
+  return listen(databaseUrl, {
+    channels: {
+      meridiem_events: (seq) => {
+        announced.add(seq);
+        inTurn(readAnnounced);
+      },
+      meridiem_sessions: (personId) => inTurn(() => sessionsEnded(personId)),
+    },
+    async connected() {
       inTurn(() => sessionsEnded(null));
-      if (newest !== null) {
-        // What was told already stays told; what is older than the first connection was never missed.
-        const since = Math.max(first, newest - LOOK_BACK);
-        inTurn(() => readMissed(since));
-        return;
-      }
-      newest = first = Number((await database.models.Event.max('seq')) ?? 0);
-    } catch {
-      // Its end begins again.
-      if (connected) await next.end().catch(again);
-      else again();
-    }
-  };
-  void connect();
-  return async () => {
-    closed = true;
-    await client?.end().catch(() => undefined);
-  };
+      // What was told already stays told; what is older than the first connection was never missed.
+      if (newest === null) newest = first = Number((await database.models.Event.max('seq')) ?? 0);
+      else inTurn(() => readMissed(Math.max(first, newest! - LOOK_BACK)));
+    },
+  });
 }

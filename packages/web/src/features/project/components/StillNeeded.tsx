@@ -26,12 +26,17 @@ export function StillNeeded({ projectId }: { projectId: string }) {
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each request that nobody has asked for
   }, [isUnasked, projectId]);
   const job = data?.job ?? null;
+  // One that has ended, its result forgotten, is about to be asked for again: there is nothing to stop yet.
+  const underWay = job && (job.state === 'waiting' || job.state === 'running') ? job : null;
   return (
     <div>
       <h2 className="text-xl">Still needed</h2>
       {data?.outlook && <OutlookNights outlook={data.outlook} />}
       {!data?.outlook && job?.state !== 'stopped' && job?.state !== 'failed' && (
-        <Working job={job} onStop={() => job && attempt(call(stopJob, { params: { id: job.id } }))} />
+        <Working
+          job={underWay}
+          onStop={() => underWay && attempt(call(stopJob, { params: { id: underWay.id } }))}
+        />
       )}
       {job?.state === 'stopped' && <Again words="Stopped." onAgain={ask} />}
       {job?.state === 'failed' && <Again words={job.failure ?? 'It failed.'} onAgain={ask} />}
