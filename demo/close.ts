@@ -2,7 +2,7 @@
 import { sunPassage } from '@meridiem/core';
 import { createClock } from '../packages/server/src/clock.ts';
 import type { Database } from '../packages/server/src/database/connection.ts';
-import { insertRows } from '../packages/server/src/database/insert-rows.ts';
+import { insertRows } from '../packages/server/src/database/insert-rows-repository.ts';
 import { createChangeService } from '../packages/server/src/modules/changes/index.ts';
 import { createTimeAccountService } from '../packages/server/src/modules/time-account/index.ts';
 import { emailOf } from './people.ts';

@@ -1,7 +1,7 @@
 // Writes the demo's story into an empty database: npm run by the start command, never against a database that holds an observatory.
 import { createHash, randomUUID } from 'node:crypto';
 import type { Database, Queries } from '../packages/server/src/database/connection.ts';
-import { insertRows } from '../packages/server/src/database/insert-rows.ts';
+import { insertRows } from '../packages/server/src/database/insert-rows-repository.ts';
 import { hashPassword } from '../packages/server/src/modules/accounts/index.ts';
 import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
 import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';

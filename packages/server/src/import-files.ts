@@ -15,6 +15,7 @@ import { createImportService } from './modules/imports/index.ts';
 import { createLedgerService } from './modules/ledger/index.ts';
 import { createObservatoryService } from './modules/observatory/index.ts';
 import type { Viewer } from './plugins/sessions.ts';
+import { importerOf } from './modules/people/index.ts';
 
 /** Lines of what needs a look; the page has all of them. */
 const SHOWN = 20;
@@ -56,12 +57,7 @@ try {
 
 /** The member whose import this is; a coordinator where nobody is named. */
 async function importer(queries: Database, email: string | undefined): Promise<Viewer> {
-  const found = await queries.one<Viewer>(
-    `SELECT p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
-     FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended
-     WHERE m.role <> 'guest' AND CASE WHEN $1::text IS NULL THEN m.role = 'coordinator' ELSE p.email = lower($1) END ORDER BY lower(m.during), p.email LIMIT 1`,
-    [email ?? null],
-  );
+  const found = await importerOf(queries, email);
   return found ?? fail(email ? `${email} is no member who may import` : 'there is no coordinator yet');
 }
 

@@ -8,10 +8,6 @@ export interface Pointed {
   readonly orbit: Orbit | null;
 }
 
-/** The newest orbit of a project's target, for a query that has the project as `alias`. */
-export const orbitOf = (alias: string): string =>
-  `(SELECT o.elements FROM orbits o WHERE o.target_id = ${alias}.target_id ORDER BY o.seq DESC LIMIT 1)`;
-
 export function placeOf({ raDeg, decDeg, orbit }: Pointed, site: Site, utcMs: number): SkyPosition | null {
   if (orbit) return movingPlace(orbit, utcMs, site).position;
   return raDeg === null || decDeg === null ? null : { raDeg, decDeg };

@@ -14,6 +14,7 @@ import * as afternoon from './migrations/2026-11-27-20-40-afternoon.ts';
 import * as composing from './migrations/2026-11-24-04-00-composing.ts';
 import * as jobs from './migrations/2026-11-28-19-00-jobs.ts';
 import * as filterAliases from './migrations/2026-11-28-19-40-filter-aliases.ts';
+import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
 import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
@@ -43,6 +44,7 @@ export const MIGRATIONS: readonly Migration[] = [
   jobs,
   revisions,
   filterAliases,
+  projectOwners,
 ];
 
 /** One number for this application's migration lock. */

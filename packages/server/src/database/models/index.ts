@@ -45,6 +45,7 @@ import { definePlanDraft } from './plan-draft.ts';
 import { definePlanOmission } from './plan-omission.ts';
 import { definePlanRun } from './plan-run.ts';
 import { defineProject } from './project.ts';
+import { defineProjectOwner } from './project-owner.ts';
 import { defineRecipe } from './recipe.ts';
 import { defineRecipeRevision } from './recipe-revision.ts';
 import { defineRig } from './rig.ts';
@@ -113,6 +114,7 @@ export function defineModels(sequelize: Sequelize) {
     PlanOmission: definePlanOmission(sequelize),
     PlanRun: definePlanRun(sequelize),
     Project: defineProject(sequelize),
+    ProjectOwner: defineProjectOwner(sequelize),
     Recipe: defineRecipe(sequelize),
     RecipeRevision: defineRecipeRevision(sequelize),
     Rig: defineRig(sequelize),
@@ -214,6 +216,8 @@ const BELONGS_TO = [
   ['Project', 'owner', 'ownerId', 'Person'],
   ['Project', 'rig', 'rigId', 'Rig'],
   ['Project', 'target', 'targetId', 'Target'],
+  ['ProjectOwner', 'person', 'personId', 'Person'],
+  ['ProjectOwner', 'project', 'projectId', 'Project'],
   ['Recipe', 'filter', 'filterId', 'Filter'],
   ['Recipe', 'rig', 'rigId', 'Rig'],
   ['RecipeRevision', 'cameraMode', 'cameraModeId', 'CameraMode'],

@@ -5,113 +5,57 @@ import type { Clock } from '../../clock.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { maySee, RESERVED } from '../../privacy.ts';
+import { RESERVED } from '../../privacy.ts';
 import { hashOfToken, newToken } from '../people/index.ts';
+import type { Onlooker, PublishedBlock } from './repository.ts';
+import { feedOwner, insertFeed, publishedBlocks, revokeFeeds } from './repository.ts';
 
 /** Nights back that a followed calendar keeps. */
 const NIGHTS_BACK = 7;
 
-interface BlockRow {
-  readonly planId: string;
-  readonly nightDate: string;
-  readonly seq: number;
-  readonly position: number;
-  readonly publishedUtcMs: number;
-  readonly startUtcMs: number;
-  readonly endUtcMs: number;
-  readonly rigId: string;
-  readonly panelId: string;
-  readonly isInForce: boolean;
-  readonly rigName: string;
-  readonly projectId: string;
-  readonly projectName: string;
-  readonly panelName: string;
-  readonly ownerName: string;
-  readonly seen: boolean;
-  readonly runs: readonly { letter: string; count: number; exposureSec: number }[];
-}
-
 export type CalendarService = ReturnType<typeof createCalendarService>;
-
-type Onlooker = Pick<Viewer, 'observatoryId' | 'personId' | 'role'>;
 
 export function createCalendarService({ database, clock }: { database: Database; clock: Clock }) {
   return {
     async ofNight(viewer: Onlooker, nightDate: string): Promise<string> {
-      const blocks = await blocksOf(database, viewer, 'n.night_date = $3', nightDate);
+      const blocks = await publishedBlocks(database, viewer, { of: nightDate });
       if (blocks.length === 0) throw notFound('published plan of this night');
       return written(database, viewer.observatoryId, blocks);
     },
 
     async feed(token: string): Promise<string> {
-      const owner = await database.one<Onlooker>(
-        `SELECT f.observatory_id AS "observatoryId", f.person_id AS "personId", m.role FROM calendar_feeds f
-         JOIN memberships m ON m.person_id = f.person_id AND m.observatory_id = f.observatory_id AND m.during @> now() AND NOT m.suspended
-         WHERE f.token_sha256 = decode($1, 'hex') AND f.revoked IS NULL`,
-        [hashOfToken(token)],
-      );
+      const owner = await feedOwner(database, hashOfToken(token));
       if (!owner) throw notFound('calendar');
-      const blocks = await blocksOf(
-        database,
-        owner,
-        'n.night_date >= $3::date',
-        nightDatePlus(nightDateAt(clock.nowUtcMs(), 'utc'), -NIGHTS_BACK),
-      );
+      const blocks = await publishedBlocks(database, owner, {
+        since: nightDatePlus(nightDateAt(clock.nowUtcMs(), 'utc'), -NIGHTS_BACK),
+      });
       return written(database, owner.observatoryId, blocks);
     },
 
     async madeAt({ observatoryId, personId }: Viewer): Promise<number | null> {
-      const feed = await database.one<{ made: number }>(
-        'SELECT (extract(epoch FROM made) * 1000)::float8 AS made FROM calendar_feeds WHERE observatory_id = $1 AND person_id = $2 AND revoked IS NULL',
-        [observatoryId, personId],
-      );
-      return feed?.made ?? null;
+      const feed = await database.models.CalendarFeed.findOne({ where: { observatoryId, personId, revoked: null } });
+      return feed?.made.getTime() ?? null;
     },
 
     make: (viewer: Viewer): Promise<{ path: string }> =>
       database.transaction(async (queries) => {
-        await queries.rows('SELECT 1 FROM people WHERE id = $1 FOR UPDATE', [viewer.personId]);
-        await end(queries, viewer);
+        await queries.models.Person.findByPk(viewer.personId, { lock: true });
+        await revokeFeeds(queries, viewer);
         const { token, sha256 } = newToken();
-        await queries.rows(
-          `INSERT INTO calendar_feeds (observatory_id, person_id, token_sha256) VALUES ($1, $2, decode($3, 'hex'))`,
-          [viewer.observatoryId, viewer.personId, sha256],
-        );
+        await insertFeed(queries, viewer, sha256);
         return { path: `/api/calendar/${token}` };
       }),
 
     async revoke(viewer: Viewer): Promise<{ ok: true }> {
-      await end(database, viewer);
+      await revokeFeeds(database, viewer);
       return { ok: true };
     },
   };
 }
 
-const end = (queries: Queries, { observatoryId, personId }: Viewer) =>
-  queries.rows(
-    'UPDATE calendar_feeds SET revoked = now() WHERE observatory_id = $1 AND person_id = $2 AND revoked IS NULL',
-    [observatoryId, personId],
-  );
-
-/** Blocks of published plans, those in force and those before, private projects of others without names. */
-const blocksOf = (queries: Queries, viewer: Onlooker, nights: string, bound: string): Promise<BlockRow[]> =>
-  queries.rows(
-    `SELECT n.id AS "planId", n.night_date::text AS "nightDate", n.seq, b.position, (extract(epoch FROM n.published) * 1000)::float8 AS "publishedUtcMs",
-       (extract(epoch FROM lower(b.during)) * 1000)::float8 AS "startUtcMs", (extract(epoch FROM upper(b.during)) * 1000)::float8 AS "endUtcMs",
-       n.rig_id AS "rigId", b.panel_id AS "panelId", n.state = 'published' AS "isInForce", r.name AS "rigName", p.id AS "projectId", p.name AS "projectName", l.name AS "panelName", o.name AS "ownerName", ${maySee('p', '$2', viewer.role)} AS seen,
-       (SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'count', cardinality(x.exposure_starts), 'exposureSec', x.exposure_s) ORDER BY x.position)
-        FROM plan_runs x JOIN goals g ON g.id = x.goal_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes c ON c.id = v.recipe_id JOIN filters f ON f.id = c.filter_id WHERE x.block_id = b.id) AS runs
-     FROM night_plans n JOIN plan_blocks b ON b.plan_id = n.id JOIN rigs r ON r.id = n.rig_id JOIN panels l ON l.id = b.panel_id
-     JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
-     WHERE n.observatory_id = $1 AND n.state IN ('published', 'superseded') AND ${nights} ORDER BY n.seq, lower(b.during), r.name`,
-    [viewer.observatoryId, viewer.personId, bound],
-  );
-
 /** Equal plans give equal text: events are stamped with the moment of publishing. */
-async function written(queries: Queries, observatoryId: string, blocks: readonly BlockRow[]): Promise<string> {
-  const observatory = await queries.one<{ name: string }>('SELECT name FROM observatories WHERE id = $1', [
-    observatoryId,
-  ]);
+async function written(queries: Queries, observatoryId: string, blocks: readonly PublishedBlock[]): Promise<string> {
+  const observatory = await queries.models.Observatory.findByPk(observatoryId);
   const calendar = ical({
     name: `${observatory!.name}: published nights`,
     prodId: { company: 'Meridiem', product: 'nights' },
@@ -136,17 +80,17 @@ async function written(queries: Queries, observatoryId: string, blocks: readonly
 }
 
 interface CalendarEvent {
-  readonly block: BlockRow;
+  readonly block: PublishedBlock;
   /** The same for a stay through every version of its night. */
   readonly uid: string;
   readonly isCancelled: boolean;
 }
 
 /** Stays of the plans in force, and those of earlier versions that have gone, cancelled with the version that dropped them. */
-function eventsOf(blocks: readonly BlockRow[]): CalendarEvent[] {
+function eventsOf(blocks: readonly PublishedBlock[]): CalendarEvent[] {
   const events = new Map<string, CalendarEvent>();
-  const newest = new Map<string, BlockRow>();
-  const byPlan = new Map<string, BlockRow[]>();
+  const newest = new Map<string, PublishedBlock>();
+  const byPlan = new Map<string, PublishedBlock[]>();
   for (const block of blocks) {
     newest.set(`${block.rigId} ${block.nightDate}`, block);
     byPlan.set(block.planId, [...(byPlan.get(block.planId) ?? []), block]);

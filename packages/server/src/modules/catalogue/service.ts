@@ -63,10 +63,7 @@ export function createCatalogueService({ database }: { database: Database }) {
     async search(text: string, observatoryId: string): Promise<ResponseOf<typeof searchCatalogue>> {
       catalogue ??= loadCatalogue();
       findByName ??= nameSearch(catalogue.named.map(({ name, object }) => ({ name, item: object })));
-      const site = await database.one<{ latitudeDeg: number }>(
-        'SELECT latitude_deg AS "latitudeDeg" FROM observatories WHERE id = $1',
-        [observatoryId],
-      );
+      const site = await database.models.Observatory.findByPk(observatoryId);
       const highestDeg = (decDeg: number): number => 90 - Math.abs((site?.latitudeDeg ?? 0) - decDeg);
       const found = typedPosition(text) ?? matches(catalogue, findByName, text);
       return { objects: found.map((object) => ({ ...object, highestDeg: highestDeg(object.decDeg) })) };

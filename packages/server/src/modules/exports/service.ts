@@ -1,13 +1,13 @@
 // Tables out: the ledger, targets, goals; what the viewer may not see by name is left out.
 import type { QueryOf, exportGoals, exportLedger } from '@meridiem/contract';
 import { MAX_EXPORT_ROWS } from '@meridiem/contract';
-import type { LedgerRecord, TableColumn, TableRow } from '@meridiem/core';
+import type { TableColumn, TableRow } from '@meridiem/core';
 import { LEDGER_COLUMNS, ledgerRow, writeCsv, writeVoTable } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { maySee } from '../../privacy.ts';
 import { conditionsOf } from '../ledger/index.ts';
+import { ledgerRecords, targetRecords, goalRecords } from './repository.ts';
 
 type Format = 'csv' | 'votable' | undefined;
 
@@ -49,39 +49,17 @@ export function createExportService({ database }: { database: Database }) {
     async ledger(viewer: Viewer, { format, ...filter }: QueryOf<typeof exportLedger>): Promise<ExportedTable> {
       const { sql, bind } = conditionsOf(viewer, filter);
       const person = `$${bind.length + 1}`;
-      const records = await database.rows<LedgerRecord>(
-        `SELECT e.kind, g.name AS "rigName", coalesce(e.camera_name, c.serial) AS "cameraName", f.letter AS "filterName", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs",
-           e.exposure_s AS "exposureSec", e.gain, e."offset", e.binning, e.sensor_c AS "sensorC", p.name AS "projectName", l.name AS "panelName", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg",
-           w.position_angle_deg AS "positionAngleDeg", CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
-           e.observer_name AS "observerName", encode(e.data_sha256, 'hex') AS "dataSha256", e.header_key AS "headerKey"
-         FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id JOIN cameras c ON c.id = v.camera_id
-         JOIN filters f ON f.id = r.filter_id LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN verdicts j ON j.seq = r.verdict_seq
-         LEFT JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
-         WHERE ${sql} AND (p.id IS NULL OR ${maySee('p', person, viewer.role)}) ORDER BY r.start_utc, r.exposure_id LIMIT ${MAX_EXPORT_ROWS + 1}`,
-        [...bind, viewer.personId],
-      );
+      const records = await ledgerRecords(database, sql, person, viewer, bind);
       return table('ledger', LEDGER_COLUMNS, records.map(ledgerRow), format);
     },
 
     async targets(viewer: Viewer, format: Format): Promise<ExportedTable> {
-      const rows = await database.rows<Record<string, string | null>>(
-        `SELECT p.name AS project, o.name AS owner, t.name AS target, l.name AS panel, l.ra_deg::text AS ra_deg, l.dec_deg::text AS dec_deg, l.position_angle_deg::text AS position_angle_deg, r.name AS rig
-         FROM projects p JOIN people o ON o.id = p.owner_id JOIN targets t ON t.id = p.target_id JOIN rigs r ON r.id = p.rig_id JOIN framed_panels l ON l.project_id = p.id
-         WHERE p.observatory_id = $1 AND ${maySee('p', '$2', viewer.role)} ORDER BY p.name, l.position`,
-        [viewer.observatoryId, viewer.personId],
-      );
+      const rows = await targetRecords(database, viewer);
       return table('targets', TARGET_COLUMNS, rows.map(filled), format);
     },
 
     async goals(viewer: Viewer, { format, project }: QueryOf<typeof exportGoals>): Promise<ExportedTable> {
-      const rows = await database.rows<Record<string, string | null>>(
-        `SELECT p.name AS project, l.name AS panel, f.letter AS filter, r.name AS recipe, v.exposure_s::text AS exposure_s, g.wanted::text AS wanted, t.accepted::text AS accepted,
-           t.undecided::text AS undecided, t.rejected::text AS rejected, t.accepted_s::text AS accepted_s, t.effective_s::text AS effective_s
-         FROM goals g JOIN goal_totals t ON t.goal_id = g.id JOIN framed_panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
-         JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
-         WHERE p.observatory_id = $1 AND ${maySee('p', '$2', viewer.role)} AND ($3::uuid IS NULL OR p.id = $3) ORDER BY p.name, l.position, g.position`,
-        [viewer.observatoryId, viewer.personId, project ?? null],
-      );
+      const rows = await goalRecords(database, viewer, project);
       return table('goals', GOAL_COLUMNS, rows.map(filled), format);
     },
   };

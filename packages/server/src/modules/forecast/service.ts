@@ -13,11 +13,12 @@ import {
 import type { Clock } from '../../clock.ts';
 import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { fetchForecast } from './source.ts';
+import type { StoredHour } from './repository.ts';
+import { hoursOf, newestIssueUtcMs, replaceHours } from './repository.ts';
 
 /** How old what the service said may get before it is asked again. */
 const STALE_MS = 3 * HOUR_MS;
@@ -32,38 +33,12 @@ export interface ForecastParts {
   readonly observatory: ObservatoryService;
 }
 
-interface StoredHour extends ForecastHour {
-  readonly issuedUtcMs: number;
-}
-
 export function createForecastService({ database, clock, config, observatory: observatories }: ForecastParts) {
   const store = (viewer: Viewer, hours: readonly ForecastHour[]): Promise<{ sources: number; hours: number }> =>
     database.transaction(async (queries) => {
       const sources = [...new Set(hours.map(({ source }) => source))];
-      const issued = new Date(clock.nowUtcMs()).toISOString();
       const unique = [...new Map(hours.map((hour) => [`${hour.source} ${hour.utcMs}`, hour])).values()];
-      await queries.rows(
-        'DELETE FROM forecasts WHERE observatory_id = $1 AND source = ANY ($2) AND hour >= $3 AND hour <= $4',
-        [
-          viewer.observatoryId,
-          sources,
-          isoOf(Math.min(...hours.map(({ utcMs }) => utcMs))),
-          isoOf(Math.max(...hours.map(({ utcMs }) => utcMs))),
-        ],
-      );
-      await insertRows(
-        queries,
-        'forecasts',
-        unique.map((hour) => ({
-          observatory_id: viewer.observatoryId,
-          source: hour.source,
-          hour: isoOf(hour.utcMs),
-          issued,
-          cloud_share: hour.cloudShare,
-          wind_m_per_s: hour.windMPerSec,
-          humidity_share: hour.humidityShare,
-        })),
-      );
+      await replaceHours(queries, viewer.observatoryId, unique, clock.nowUtcMs());
       await announce(queries, viewer.observatoryId, 'forecast');
       return { sources: sources.length, hours: unique.length };
     });
@@ -71,11 +46,7 @@ export function createForecastService({ database, clock, config, observatory: ob
   const asked = (): Promise<ForecastHour[]> => fetchForecast(config.simulatorUrl, clock.nowUtcMs());
 
   async function refreshIfStale(viewer: Viewer): Promise<void> {
-    const newest = await database.one<{ issuedUtcMs: number | null }>(
-      'SELECT (extract(epoch FROM max(issued)) * 1000)::float8 AS "issuedUtcMs" FROM forecasts WHERE observatory_id = $1 AND issued <= $2',
-      [viewer.observatoryId, isoOf(clock.nowUtcMs())],
-    );
-    const ageMs = clock.nowUtcMs() - (newest?.issuedUtcMs ?? -Infinity);
+    const ageMs = clock.nowUtcMs() - (await newestIssueUtcMs(database, viewer.observatoryId, clock.nowUtcMs()));
     if (!config.simulatorUrl || ageMs < STALE_MS) return;
     // A silent service leaves what is known; the page says how old it is.
     const hours = await asked().catch(() => null);
@@ -90,12 +61,7 @@ export function createForecastService({ database, clock, config, observatory: ob
         site.timeZone,
       );
       await refreshIfStale(viewer);
-      const hours = await database.rows<StoredHour>(
-        `SELECT source, (extract(epoch FROM hour) * 1000)::float8 AS "utcMs", (extract(epoch FROM issued) * 1000)::float8 AS "issuedUtcMs",
-           cloud_share AS "cloudShare", wind_m_per_s AS "windMPerSec", humidity_share AS "humidityShare"
-         FROM forecasts WHERE observatory_id = $1 AND hour >= $2 AND hour < $3 ORDER BY hour, source`,
-        [viewer.observatoryId, isoOf(night.startUtcMs), isoOf(night.endUtcMs)],
-      );
+      const hours = await hoursOf(database, viewer.observatoryId, night);
       return forecastPage(site, night, hours);
     },
 
@@ -139,5 +105,3 @@ function forecastPage(
     }),
   };
 }
-
-const isoOf = (utcMs: number): string => new Date(utcMs).toISOString();

@@ -4,10 +4,12 @@ import { panelName } from '@meridiem/contract';
 import type { CreditFate, Pointing } from '@meridiem/core';
 import { angleApartDeg, angleBetweenDeg, carriedOn, creditAfter, fieldOf, unitVector } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows.ts';
+import { insertRows } from '../../database/insert-rows-repository.ts';
 import { copyGoals, insertPanel, insertPointing, panelsOf } from '../projects/index.ts';
 import type { CreditedExposure } from './taken.ts';
 import { creditedExposures } from './taken.ts';
+import type { PanelPointing } from './repository.ts';
+import { opticsOfRig, dropPanels, goalsOfPanels, withdrawAttributions } from './repository.ts';
 
 export interface FramedProject {
   readonly id: string;
@@ -61,18 +63,7 @@ const pointingOf = ({ raDeg, decDeg, positionAngleDeg }: FramedPanel): Pointing 
 });
 
 export async function sidesOf(queries: Queries, rigId: string): Promise<{ widthDeg: number; heightDeg: number }> {
-  const optics = await queries.one<{
-    focalLengthMm: number;
-    apertureMm: number;
-    pixelUm: number;
-    widthPx: number;
-    heightPx: number;
-  }>(
-    `SELECT v.focal_length_mm AS "focalLengthMm", v.aperture_mm AS "apertureMm", c.pixel_um AS "pixelUm", c.width_px AS "widthPx", c.height_px AS "heightPx"
-     FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> now()`,
-    [rigId],
-  );
-  return fieldOf(optics!);
+  return fieldOf((await opticsOfRig(queries, rigId))!);
 }
 
 /** What an intention amounts to, in panels and hours. */
@@ -129,12 +120,7 @@ function namesOf(
 
 /** What undoing needs. */
 export interface ReframingRecord {
-  readonly pointings: readonly {
-    panelId: string;
-    raDeg: number | null;
-    decDeg: number | null;
-    positionAngleDeg: number;
-  }[];
+  readonly pointings: readonly PanelPointing[];
   readonly added: readonly string[];
   readonly dropped: readonly string[];
   readonly withdrawn: readonly string[];
@@ -172,7 +158,7 @@ export async function writeReframing(
     panelIds.push(id);
   }
   const dropped = existing.filter((_, i) => !carried.includes(i)).map(({ id }) => id);
-  await queries.rows('UPDATE panels SET dropped = true WHERE id = ANY ($1)', [dropped]);
+  await dropPanels(queries, dropped, true);
   const credit = await moveCredit(queries, project, intention, panelIds, doubtful);
   return {
     before: {
@@ -205,10 +191,7 @@ async function moveCredit(
   panelIds: readonly string[],
   doubtful: 'keep' | 'lose',
 ): Promise<{ withdrawn: string[]; inserted: string[] }> {
-  const goals = await queries.rows<{ id: string; panelId: string; recipeId: string }>(
-    `SELECT g.id, g.panel_id AS "panelId", v.recipe_id AS "recipeId" FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id WHERE g.panel_id = ANY ($1)`,
-    [panelIds],
-  );
+  const goals = await goalsOfPanels(queries, panelIds);
   const moved = credits.flatMap(({ exposure, fate, to, coverage }) => {
     const isKept = fate === 'keep' || (fate === 'ask' && doubtful === 'keep');
     const panelId = isKept && to !== null ? panelIds[to] : exposure.panelId;
@@ -221,7 +204,7 @@ async function moveCredit(
     return [{ exposure, panelId, goalId, coverage }];
   });
   const withdrawn = moved.map(({ exposure }) => exposure.attributionId);
-  await queries.rows('UPDATE attributions SET withdrawn = now() WHERE id = ANY ($1)', [withdrawn]);
+  await withdrawAttributions(queries, withdrawn);
   const rows = moved.map(({ exposure, panelId, goalId, coverage }) => ({
     id: crypto.randomUUID(),
     observatory_id: project.observatoryId,

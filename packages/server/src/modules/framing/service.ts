@@ -13,7 +13,6 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { maySee, RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editableProject, insertPointing, panelsOf, readPosition } from '../projects/index.ts';
 import { promoted } from './promote.ts';
@@ -21,13 +20,14 @@ import type { FramedProject, Intention } from './reframe.ts';
 import { intentionOf, reframingOf, writeReframing } from './reframe.ts';
 import { takeBackPromotion } from './take-back-promotion.ts';
 import { takeBackReframing } from './take-back-reframing.ts';
+import { anglesOfProjects, lockProject, projectOfPanel, storeComposition } from './repository.ts';
 
 export type FramingService = ReturnType<typeof createFramingService>;
 
 export function createFramingService({ database, changes }: { database: Database; changes: ChangeService }) {
   changes.register('reframing', {
     by: 'owner',
-    takeBack: (queries, _viewer, change) => takeBackReframing(queries, change),
+    takeBack: takeBackReframing,
   });
   changes.register('promotion', {
     by: 'owner',
@@ -69,26 +69,16 @@ export function createFramingService({ database, changes }: { database: Database
       { panels, doubtful, composition }: BodyOf<typeof reframe>,
     ): Promise<Reframing> =>
       database.transaction(async (queries) => {
-        await queries.one('SELECT 1 FROM projects WHERE id = $1 FOR UPDATE', [projectId]);
+        await lockProject(queries, projectId);
         const project = await framedProject(queries, viewer, projectId);
         const intention = await intentionOf(queries, project, panels);
         await write(queries, viewer, project, intention, doubtful);
-        if (composition)
-          await queries.rows(
-            'UPDATE targets SET composition = $2 WHERE id = (SELECT target_id FROM projects WHERE id = $1)',
-            [projectId, composition],
-          );
+        if (composition) await storeComposition(queries, projectId, composition);
         return reframingOf(intention, project);
       }),
 
     async angles(viewer: Viewer, rigId: string): Promise<ResponseOf<typeof framedAngles>> {
-      const angles = await database.rows<ResponseOf<typeof framedAngles>['angles'][number]>(
-        `SELECT l.position_angle_deg AS "positionAngleDeg", count(*)::int AS panels,
-           CASE WHEN ${maySee('p', '$3', viewer.role)} THEN p.id END AS "projectId", CASE WHEN ${maySee('p', '$3', viewer.role)} THEN p.name ELSE '${RESERVED}' END AS "projectName"
-         FROM framed_panels l JOIN projects p ON p.id = l.project_id
-         WHERE l.observatory_id = $1 AND p.rig_id = $2 AND p.state = 'granted' GROUP BY p.id, l.position_angle_deg ORDER BY p.name, 1`,
-        [viewer.observatoryId, rigId, viewer.personId],
-      );
+      const angles = await anglesOfProjects(database, viewer, rigId);
       return { angles };
     },
 
@@ -111,14 +101,11 @@ export function createFramingService({ database, changes }: { database: Database
     /** One panel by typed coordinates. Where credit would be lost it is refused: that is looked at first, by framing anew. */
     editPanel: (viewer: Viewer, panelId: string, body: BodyOf<typeof editPanel>): Promise<{ ok: true }> =>
       database.transaction(async (queries) => {
-        const panel = await queries.one<{ projectId: string }>(
-          'SELECT project_id AS "projectId" FROM framed_panels WHERE id = $1 AND observatory_id = $2',
-          [panelId, viewer.observatoryId],
-        );
-        if (!panel) throw notFound('panel');
-        await queries.one('SELECT 1 FROM projects WHERE id = $1 FOR UPDATE', [panel.projectId]);
-        const { state } = await editableProject(queries, viewer, panel.projectId);
-        const project = await framedProject(queries, viewer, panel.projectId);
+        const projectId = await projectOfPanel(queries, viewer.observatoryId, panelId);
+        if (projectId === null) throw notFound('panel');
+        await lockProject(queries, projectId);
+        const { state } = await editableProject(queries, viewer, projectId);
+        const project = await framedProject(queries, viewer, projectId);
         const position = readPosition(body.raText, body.decText);
         if (!position && state === 'granted')
           throw refused('raText', 'A granted project needs a position; give both coordinates');

@@ -2,11 +2,13 @@
 import { randomUUID } from 'node:crypto';
 import { nightDateAt } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows.ts';
+import { insertRows } from '../../database/insert-rows-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { skiesOf } from '../ledger/index.ts';
 import type { ImportContext } from './context.ts';
-import type { PreviewedFile } from './service.ts';
+import type { PreviewedFile } from './preview.ts';
+import type { RigRevisionTime } from './repository.ts';
+import { fillIdentities, insertPresence, revisionsOfRigs, setOutcomes } from './repository.ts';
 
 export interface AddedExposure {
   readonly exposureId: string;
@@ -19,12 +21,6 @@ interface WriteParts {
   readonly context: ImportContext;
 }
 
-interface RigRevision {
-  readonly id: string;
-  readonly rigId: string;
-  readonly fromUtcMs: number;
-}
-
 type NewExposure = PreviewedFile & { readonly exposureId: string; readonly headerKey: string };
 
 /** @returns exposures that are new to the ledger, or back in it, and how many were known */
@@ -33,7 +29,7 @@ export async function writeExposures(
   viewer: Viewer,
   { importId, files, context }: WriteParts,
 ): Promise<{ added: AddedExposure[]; known: number }> {
-  const revisions = await revisionsOf(queries, viewer.observatoryId);
+  const revisions = await revisionsOfRigs(queries, viewer.observatoryId);
   const fresh = files.flatMap((one): NewExposure[] =>
     isWritable(one) && (one.identity?.is === 'new' || one.identity?.is === 'unclear')
       ? [{ ...one, exposureId: randomUUID(), headerKey: one.identity.headerKey }]
@@ -45,12 +41,10 @@ export async function writeExposures(
       ? [{ ...one, exposureId: one.identity.exposureId }]
       : [],
   );
-  await setPresence(
+  await insertPresence(
     queries,
-    viewer,
-    importId,
+    { observatoryId: viewer.observatoryId, importId, present: true },
     back.map(({ exposureId }) => exposureId),
-    true,
   );
   const credited = [...fresh, ...back];
   await insertAttributions(queries, viewer, credited, context);
@@ -74,7 +68,7 @@ async function insertExposures(
   queries: Queries,
   viewer: Viewer,
   fresh: readonly NewExposure[],
-  revisions: readonly RigRevision[],
+  revisions: readonly RigRevisionTime[],
   context: ImportContext,
 ): Promise<void> {
   if (fresh.length === 0) return;
@@ -188,19 +182,6 @@ const insertVerdicts = (
     ),
   );
 
-export async function setPresence(
-  queries: Queries,
-  viewer: Viewer,
-  importId: string,
-  exposureIds: readonly string[],
-  present: boolean,
-): Promise<void> {
-  await queries.rows(
-    'INSERT INTO exposure_presence (observatory_id, exposure_id, import_id, present) SELECT $1, id, $2, $3 FROM unnest($4::uuid[]) AS id',
-    [viewer.observatoryId, importId, present, exposureIds],
-  );
-}
-
 /** What the ledger knew only by its run or header learns the hash of its data. */
 async function learnIdentities(queries: Queries, known: readonly PreviewedFile[]): Promise<void> {
   const learned = known.flatMap(({ file, identity }) =>
@@ -208,11 +189,7 @@ async function learnIdentities(queries: Queries, known: readonly PreviewedFile[]
       ? [{ id: identity.exposureId, sha: file.dataSha256 }]
       : [],
   );
-  await queries.rows(
-    `SELECT fill_exposure_identity((f->>'id')::uuid, decode(f->>'sha', 'hex'), NULL) FROM jsonb_array_elements($1::jsonb) f
-     WHERE NOT EXISTS (SELECT 1 FROM exposures e WHERE e.data_sha256 = decode(f->>'sha', 'hex'))`,
-    [JSON.stringify(learned)],
-  );
+  await fillIdentities(queries, learned);
 }
 
 async function markOutcomes(
@@ -229,22 +206,11 @@ async function markOutcomes(
       exposure: identity?.is === 'known' ? identity.exposureId : null,
     })),
   ];
-  await queries.rows(
-    `UPDATE import_files f SET outcome = o->>'outcome', exposure_id = (o->>'exposure')::uuid FROM jsonb_array_elements($2::jsonb) o
-     WHERE f.import_id = $1 AND f.id = (o->>'id')::uuid`,
-    [importId, JSON.stringify(outcomes)],
-  );
+  await setOutcomes(queries, importId, outcomes);
 }
 
-const revisionsOf = (queries: Queries, observatoryId: string): Promise<RigRevision[]> =>
-  queries.rows(
-    `SELECT id, rig_id AS "rigId", coalesce(extract(epoch FROM lower(during)) * 1000, 0)::float8 AS "fromUtcMs" FROM rig_revisions
-     WHERE observatory_id = $1 ORDER BY lower(during)`,
-    [observatoryId],
-  );
-
 /** The revision of that moment; frames older than the first one are taken for its. */
-function revisionAt(revisions: readonly RigRevision[], rigId: string, utcMs: number): RigRevision {
+function revisionAt(revisions: readonly RigRevisionTime[], rigId: string, utcMs: number): RigRevisionTime {
   const own = revisions.filter((revision) => revision.rigId === rigId);
   return own.findLast((revision) => revision.fromUtcMs <= utcMs) ?? own[0];
 }

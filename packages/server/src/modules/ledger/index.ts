@@ -5,4 +5,4 @@ export { judgeGoals } from './judge-goals.ts';
 export { createProgressService } from './progress.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';
-export { conditionsOf } from './list.ts';
+export { conditionsOf } from './list-repository.ts';

@@ -1,11 +1,11 @@
 // Rule verdicts: a goal's newest exposures judged against their own kind; only what has changed is added to the history.
-import type { FigureOutcome, GivenVerdict, JudgedExposure, JudgingRules } from '@meridiem/core';
-import { DEFAULT_RULES, judgeSequence } from '@meridiem/core';
+import type { FigureOutcome, GivenVerdict, JudgingRules } from '@meridiem/core';
+import { judgeSequence } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows.ts';
+import { insertRows } from '../../database/insert-rows-repository.ts';
+import type { JudgedRow } from './repository.ts';
+import { exposuresToJudge, insertAlert } from './repository.ts';
 
-/** Exposures replayed to know what is usual, and the newest of them whose verdicts are given. */
-const REPLAYED = 120;
 const GIVEN = 60;
 
 /** Why a rule rejects, in the words of hand verdicts where they fit. */
@@ -16,17 +16,12 @@ const REASONS: Readonly<Record<FigureOutcome['figure'], string>> = {
   background: 'moonlight',
 };
 
-export interface JudgedRow extends JudgedExposure {
-  readonly goalId: string;
-  readonly projectId: string;
-  readonly panelName: string;
-  readonly filterLetter: string;
-  readonly judging: boolean;
-  readonly rules: JudgingRules;
-  /** The newest rule verdict, where there is one. */
-  readonly ruleVerdict: string | null;
-  readonly ruleReason: string | null;
-}
+const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
+  starSize: 'star size',
+  starCount: 'star count',
+  guiding: 'guiding',
+  background: 'background',
+};
 
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */
 export async function judgeGoals(queries: Queries, observatoryId: string, goalIds: readonly string[]): Promise<void> {
@@ -67,7 +62,7 @@ export async function judgedAgain(
   goalId: string,
   rules?: JudgingRules,
 ): Promise<{ row: JudgedRow; given: GivenVerdict }[]> {
-  const rows = await recentOf(queries, goalId);
+  const rows = await exposuresToJudge(queries, goalId);
   if (rows.length === 0) return [];
   const verdicts = judgeSequence(rows, rules ?? rows[0].rules);
   return rows.slice(-GIVEN).map((row) => ({ row, given: verdicts.get(row.id)! }));
@@ -80,13 +75,6 @@ function reasonOf({ verdict, worst, isNewLevel }: GivenVerdict): string {
   return REASONS[worst.figure];
 }
 
-const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
-  starSize: 'star size',
-  starCount: 'star count',
-  guiding: 'guiding',
-  background: 'background',
-};
-
 async function alertOf(
   queries: Queries,
   observatoryId: string,
@@ -94,33 +82,11 @@ async function alertOf(
   { figure, value, usual }: FigureOutcome,
 ): Promise<void> {
   const change = Math.round(100 * (value / usual - 1));
-  await queries.rows(
-    `INSERT INTO alerts (observatory_id, project_id, kind, words, exposure_id) VALUES ($1, $2, 'new_level', $3, $4) ON CONFLICT DO NOTHING`,
-    [
-      observatoryId,
-      row.projectId,
-      `${row.panelName}, ${row.filterLetter}: ${FIGURE_WORDS[figure]} has settled ${Math.abs(change)} % ${change > 0 ? 'higher' : 'lower'}; five exposures wait for a look`,
-      row.id,
-    ],
-  );
+  await insertAlert(queries, {
+    observatoryId,
+    projectId: row.projectId,
+    kind: 'new_level',
+    words: `${row.panelName}, ${row.filterLetter}: ${FIGURE_WORDS[figure]} has settled ${Math.abs(change)} % ${change > 0 ? 'higher' : 'lower'}; five exposures wait for a look`,
+    exposureId: row.id,
+  });
 }
-
-/** The goal's newest exposures, oldest first, without those rejected by hand: they don't tell what is usual. */
-const recentOf = (queries: Queries, goalId: string): Promise<JudgedRow[]> =>
-  queries.rows(
-    `SELECT * FROM (
-       SELECT r.exposure_id AS id, r.goal_id AS "goalId", r.project_id AS "projectId", l.name AS "panelName", f.letter AS "filterLetter", p.judging, r.start_utc AS start,
-         r.exposure_s AS "exposureSec", m.half_flux_radius_px AS "starSizePx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE",
-         m.airmass, m.transparency, m.sky_ratio AS "skyRatio", j.verdict AS "ruleVerdict", j.reason AS "ruleReason", ${RULES_SQL} AS rules
-       FROM ledger_rows r JOIN measurements m ON m.exposure_id = r.exposure_id JOIN projects p ON p.id = r.project_id JOIN panels l ON l.id = r.panel_id JOIN filters f ON f.id = r.filter_id
-       LEFT JOIN LATERAL (SELECT * FROM rule_revisions x WHERE x.rig_id = p.rig_id ORDER BY seq DESC LIMIT 1) u ON true
-       LEFT JOIN LATERAL (SELECT verdict, reason FROM verdicts v WHERE v.exposure_id = r.exposure_id AND v.origin = 'rule' ORDER BY seq DESC LIMIT 1) j ON true
-       LEFT JOIN verdicts h ON h.seq = r.verdict_seq AND h.origin = 'hand'
-       WHERE r.goal_id = $1 AND m.airmass IS NOT NULL AND m.half_flux_radius_px IS NOT NULL AND h.verdict IS DISTINCT FROM 'rejected'
-       ORDER BY r.start_utc DESC LIMIT ${REPLAYED}) newest ORDER BY start, id`,
-    [goalId],
-  );
-
-/** The rules of a joined row `u` of rule_revisions, or the core's own. */
-export const RULES_SQL = `CASE WHEN u.id IS NULL THEN '${JSON.stringify(DEFAULT_RULES)}'::jsonb ELSE jsonb_build_object(
-  'starSize', u.star_size_sigmas, 'starCount', u.star_count_sigmas, 'guiding', u.guiding_sigmas, 'background', u.background_sigmas) END`;

@@ -11,31 +11,24 @@ import type {
 import type { Database } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { maySee } from '../../privacy.ts';
-import { conditionsOf } from './list.ts';
-
-const BY_VERDICT = `
-  coalesce(sum(t.exposures) FILTER (WHERE t.verdict = 'accepted'), 0)::int AS accepted,
-  coalesce(sum(t.exposures) FILTER (WHERE t.verdict = 'undecided'), 0)::int AS undecided,
-  coalesce(sum(t.exposures) FILTER (WHERE t.verdict = 'rejected'), 0)::int AS rejected,
-  coalesce(sum(t.exposure_s) FILTER (WHERE t.verdict = 'accepted'), 0) / 3600 AS "acceptedHours"`;
+import {
+  seenProject,
+  tallyByNight,
+  goalBeginning,
+  wantedChanges,
+  lightOfGoal,
+  tallyByProject,
+  rejectedByReason,
+} from './progress-repository.ts';
 
 export type ProgressService = ReturnType<typeof createProgressService>;
 
 export function createProgressService({ database }: { database: Database }) {
   return {
     async nightsOf(viewer: Viewer, projectId: string): Promise<ProjectNight[]> {
-      const project = await database.one(
-        `SELECT 1 FROM projects p WHERE p.id = $1 AND p.observatory_id = $2 AND ${maySee('p', '$3', viewer.role)}`,
-        [projectId, viewer.observatoryId, viewer.personId],
-      );
+      const project = await seenProject(database, viewer, projectId);
       if (!project) throw notFound('project');
-      const rows = await database.rows<ProjectNight['filters'][number] & { nightDate: string }>(
-        `SELECT t.night_date::text AS "nightDate", f.letter AS "filterLetter", f.class AS "filterClass", ${BY_VERDICT}
-         FROM ledger_tallies t JOIN filters f ON f.id = t.filter_id WHERE t.project_id = $1
-         GROUP BY t.night_date, f.id HAVING sum(t.exposures) > 0 ORDER BY t.night_date, f.position, f.letter`,
-        [projectId],
-      );
+      const rows = await tallyByNight(database, projectId);
       const dates = [...new Set(rows.map(({ nightDate }) => nightDate))];
       return dates.map((nightDate, i) => ({
         number: i + 1,
@@ -46,26 +39,9 @@ export function createProgressService({ database }: { database: Database }) {
 
     /** The wish as it was first and as each change left it; from the history of changes, nothing is stored beside it. */
     async wishesOf(viewer: Viewer, goalId: string): Promise<ResponseOf<typeof readGoalHistory>> {
-      const goal = await database.one<{ wanted: number | null; createdUtcMs: number; who: string }>(
-        `SELECT g.wanted, (extract(epoch FROM coalesce(c.at, p.created)) * 1000)::float8 AS "createdUtcMs", coalesce(w.name, o.name) AS who
-         FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
-         LEFT JOIN LATERAL (SELECT * FROM changes x WHERE x.entity = 'goal_added' AND x.undo_of IS NULL AND x.project_id = p.id AND x.after -> 'ids' ? g.id::text ORDER BY x.id LIMIT 1) c ON true
-         LEFT JOIN people w ON w.id = c.person_id
-         WHERE g.id = $1 AND g.observatory_id = $2 AND ${maySee('p', '$3', viewer.role)}`,
-        [goalId, viewer.observatoryId, viewer.personId],
-      );
+      const goal = await goalBeginning(database, viewer, goalId);
       if (!goal) throw notFound('goal');
-      const steps = await database.rows<{
-        at: number;
-        who: string;
-        before: number | null;
-        wanted: number | null;
-        why: string | null;
-      }>(
-        `SELECT (extract(epoch FROM c.at) * 1000)::float8 AS at, p.name AS who, (c.before ->> 'wanted')::float8 AS before, (c.after ->> 'wanted')::float8 AS wanted, c.after ->> 'why' AS why
-         FROM changes c JOIN people p ON p.id = c.person_id WHERE c.entity = 'goals' AND c.entity_id = $1 AND c.after ? 'wanted' ORDER BY c.id`,
-        [goalId],
-      );
+      const steps = await wantedChanges(database, goalId);
       const first = {
         at: goal.createdUtcMs,
         who: goal.who,
@@ -74,31 +50,16 @@ export function createProgressService({ database }: { database: Database }) {
         why: null,
         isFirst: true,
       };
-      const light = await database.one<ResponseOf<typeof readGoalHistory>['light']>(
-        `SELECT count(*)::int AS exposures, avg(m.rate_predicted) AS predicted, avg(m.rate_measured) AS measured FROM ledger_rows r
-         JOIN measurements m ON m.exposure_id = r.exposure_id WHERE r.goal_id = $1 AND r.verdict = 'accepted' AND m.rate_predicted IS NOT NULL AND m.rate_measured IS NOT NULL`,
-        [goalId],
-      );
+      const light = await lightOfGoal(database, goalId);
       return { light: light!, wishes: [first, ...steps.map((step) => ({ ...step, isFirst: false }))] };
     },
 
     async review(viewer: Viewer, { from, to }: QueryOf<typeof readReview>): Promise<ReviewRow[]> {
       if (from > to) throw refused('to', 'The last night lies before the first');
-      return database.rows(
-        `SELECT p.id AS "projectId", p.name AS "projectName", o.name AS "ownerName", count(DISTINCT t.night_date)::int AS nights, ${BY_VERDICT}
-         FROM ledger_tallies t JOIN projects p ON p.id = t.project_id JOIN people o ON o.id = p.owner_id
-         WHERE t.observatory_id = $1 AND t.night_date BETWEEN $2 AND $3 AND t.exposures > 0 AND ${maySee('p', '$4', viewer.role)}
-         GROUP BY p.id, o.id ORDER BY "acceptedHours" DESC, p.name`,
-        [viewer.observatoryId, from, to, viewer.personId],
-      );
+      return tallyByProject(database, viewer, from, to);
     },
 
-    reasons: (viewer: Viewer, query: QueryOf<typeof readReasons>): Promise<{ reason: string; count: number }[]> => {
-      const { sql, bind } = conditionsOf(viewer, { ...query, verdict: 'rejected' });
-      return database.rows(
-        `SELECT j.reason, count(*)::int AS count FROM ledger_rows r JOIN verdicts j ON j.seq = r.verdict_seq WHERE ${sql} GROUP BY j.reason ORDER BY 2 DESC, 1 LIMIT 20`,
-        bind,
-      );
-    },
+    reasons: (viewer: Viewer, query: QueryOf<typeof readReasons>): Promise<{ reason: string; count: number }[]> =>
+      rejectedByReason(database, viewer, query),
   };
 }

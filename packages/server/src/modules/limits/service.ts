@@ -8,6 +8,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { takeBackLimit } from './take-back-limit.ts';
+import { insertLimit, lockScope, projectById, projectOfGoal, removeLimit } from './repository.ts';
 
 type Wish = BodyOf<typeof setLimit>;
 
@@ -62,19 +63,13 @@ async function checkScope(queries: Queries, viewer: Viewer, wish: Wish): Promise
   }
   if (wish.scope === 'goal' && wish.class !== null)
     throw refused('class', 'A goal has one filter; its limits take no class');
-  const project = await queries.one<{ id: string; ownerId: string; private: boolean }>(
-    wish.scope === 'project'
-      ? 'SELECT id, owner_id AS "ownerId", private FROM projects WHERE id = $1 AND observatory_id = $2'
-      : 'SELECT p.id, p.owner_id AS "ownerId", p.private FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id WHERE g.id = $1 AND p.observatory_id = $2',
-    [wish.scopeId, viewer.observatoryId],
-  );
+  const find = wish.scope === 'project' ? projectById : projectOfGoal;
+  const project = wish.scopeId === null ? null : await find(queries, viewer.observatoryId, wish.scopeId);
   if (!project || !isVisible(project, viewer)) throw notFound(wish.scope);
   if (viewer.role !== 'coordinator' && project.ownerId !== viewer.personId)
     throw notAllowed('This project belongs to another member');
   return project.id;
 }
-
-const TABLES = { observatory: 'observatories', project: 'projects', goal: 'goals' } as const;
 
 /** Stores a limit that has been checked, and the change. */
 export async function setLimitValue(
@@ -82,31 +77,27 @@ export async function setLimitValue(
   viewer: Viewer,
   { wish, projectId, changes }: { wish: Wish; projectId: string | null; changes: ChangeService },
 ): Promise<void> {
-  const scopeProject = wish.scope === 'project' ? wish.scopeId : null;
-  const scopeGoal = wish.scope === 'goal' ? wish.scopeId : null;
-  const scope = [viewer.observatoryId, scopeProject, scopeGoal, wish.class, wish.key];
-  // One after the other, so that each change tells what stood before it.
-  await queries.rows(`SELECT 1 FROM ${TABLES[wish.scope]} WHERE id = $1 FOR NO KEY UPDATE`, [
-    wish.scopeId ?? viewer.observatoryId,
-  ]);
-  const stored = await queries.one<{ value: number | null; isOff: boolean }>(
-    `DELETE FROM limit_values WHERE observatory_id = $1 AND project_id IS NOT DISTINCT FROM $2 AND goal_id IS NOT DISTINCT FROM $3
-       AND class IS NOT DISTINCT FROM $4 AND key = $5 RETURNING value, is_off AS "isOff"`,
-    scope,
-  );
-  if (!('inherit' in wish.setting)) {
-    const value = 'value' in wish.setting ? wish.setting.value : null;
-    await queries.rows(
-      'INSERT INTO limit_values (observatory_id, project_id, goal_id, class, key, value, is_off) VALUES ($1, $2, $3, $4, $5, $6, $7)',
-      [...scope, value, value === null],
-    );
+  const { scope, scopeId, class: ofClass, key, setting } = wish;
+  const { observatoryId } = viewer;
+  const place = {
+    observatoryId,
+    projectId: scope === 'project' ? scopeId : null,
+    goalId: scope === 'goal' ? scopeId : null,
+    class: ofClass,
+    key,
+  };
+  await lockScope(queries, scope, scopeId ?? observatoryId);
+  const stored = await removeLimit(queries, place);
+  if (!('inherit' in setting)) {
+    const value = 'value' in setting ? setting.value : null;
+    await insertLimit(queries, place, { value, isOff: value === null });
   }
   await changes.record(queries, viewer, {
     entity: 'limit',
-    entityId: wish.scopeId ?? viewer.observatoryId,
+    entityId: scopeId ?? observatoryId,
     projectId,
-    words: `the limit ${wish.key}`,
-    before: stored ?? { absent: true },
-    after: { projectId: scopeProject, goalId: scopeGoal, class: wish.class, key: wish.key, setting: wish.setting },
+    words: `the limit ${key}`,
+    before: stored ? { ...stored } : { absent: true },
+    after: { projectId: place.projectId, goalId: place.goalId, class: ofClass, key, setting },
   });
 }

@@ -4,14 +4,21 @@ import type { KeptRun, NightWish, PlannedBlock } from '@meridiem/core';
 import { DateTime } from 'luxon';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
-import type { RigNight, WishRow } from '../../plan-wishes.ts';
-import { insertWishes, keptRunsOf, storeKeptRuns, wishRowsOf } from '../../plan-wishes.ts';
+import type { PlacedWish, RigNight, WishRow } from './hand-changes-repository.ts';
+import {
+  deleteWishes,
+  insertWishes,
+  keptRunsOf,
+  placedWish,
+  storeKeptRuns,
+  wishRowsOf,
+} from './hand-changes-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editFields } from '../changes/index.ts';
 import { GOAL_FIELDS } from '../../goal-fields.ts';
 import { setLimitValue } from '../limits/index.ts';
-import type { GoalRow } from './goal-rows.ts';
+import type { GoalRow } from './goals-repository.ts';
 
 export const nightWish = ({ id, kind, goalId, panelId, utcMs, count }: WishRow): NightWish =>
   kind === 'pin'
@@ -39,18 +46,14 @@ export async function storeHandChanges(
   at: { readonly rows: readonly GoalRow[]; readonly kept: readonly KeptRun[]; readonly changes: ChangeService },
 ): Promise<void> {
   const { rigId, nightDate } = night;
-  await queries.rows('SELECT 1 FROM rigs WHERE id = $1 FOR UPDATE', [rigId]);
+  await queries.models.Rig.findByPk(rigId, { lock: true });
   const before = await wishRowsOf(queries, night);
   for (const change of changes) refuseUnknown(change, at.rows);
   const same = before.filter((row) =>
     changes.some((change) => change.kind !== 'pin' && change.kind === row.kind && change.panelId === row.panelId),
   );
   const gone = [...replaces, ...same.map(({ id }) => id)];
-  await queries.rows('DELETE FROM plan_wishes WHERE rig_id = $1 AND night_date = $2 AND id = ANY ($3::uuid[])', [
-    rigId,
-    nightDate,
-    gone,
-  ]);
+  await deleteWishes(queries, night, gone);
   const added = changes.map((change): WishRow => ({
     id: change.id,
     kind: change.kind,
@@ -102,16 +105,9 @@ export async function keepForGood(
   wishId: string,
   { timeZone, changes }: { timeZone: string; changes: ChangeService },
 ): Promise<{ rigId: string; words: string }> {
-  const wish = await queries.one<
-    WishRow & { rigId: string; projectId: string; projectName: string; panelName: string }
-  >(
-    `SELECT w.id, w.kind, w.goal_id AS "goalId", w.panel_id AS "panelId", (extract(epoch FROM w.at) * 1000)::float8 AS "utcMs", w.count,
-       w.rig_id AS "rigId", p.id AS "projectId", p.name AS "projectName", l.name AS "panelName"
-     FROM plan_wishes w JOIN panels l ON l.id = w.panel_id JOIN projects p ON p.id = l.project_id WHERE w.id = $1 AND w.observatory_id = $2 FOR UPDATE OF w`,
-    [wishId, viewer.observatoryId],
-  );
+  const wish = await placedWish(queries, viewer.observatoryId, wishId);
   if (!wish) throw notFound('hand change that can be kept; a run set by hand belongs to its night');
-  await queries.rows('DELETE FROM plan_wishes WHERE id = $1', [wishId]);
+  await queries.models.HandChange.destroy({ where: { id: wishId } });
   const words =
     wish.kind === 'ban'
       ? await switchOff(queries, viewer, wish, changes)
@@ -119,17 +115,11 @@ export async function keepForGood(
   return { rigId: wish.rigId, words };
 }
 
-interface KeptWish extends WishRow {
-  readonly projectId: string;
-  readonly projectName: string;
-  readonly panelName: string;
-}
-
-async function switchOff(queries: Queries, viewer: Viewer, wish: KeptWish, changes: ChangeService): Promise<string> {
-  const goals = await queries.rows<{ id: string; version: number }>(
-    'SELECT id, version FROM goals WHERE panel_id = $1 AND enabled ORDER BY position',
-    [wish.panelId],
-  );
+async function switchOff(queries: Queries, viewer: Viewer, wish: PlacedWish, changes: ChangeService): Promise<string> {
+  const goals = await queries.models.Goal.findAll({
+    where: { panelId: wish.panelId!, enabled: true },
+    order: ['position'],
+  });
   for (const { id, version } of goals) {
     const edited = await editFields(queries, {
       table: GOAL_FIELDS,
@@ -154,7 +144,7 @@ async function switchOff(queries: Queries, viewer: Viewer, wish: KeptWish, chang
 async function limitHours(
   queries: Queries,
   viewer: Viewer,
-  wish: KeptWish,
+  wish: PlacedWish,
   timeZone: string,
   changes: ChangeService,
 ): Promise<string> {

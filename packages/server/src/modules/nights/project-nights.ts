@@ -10,8 +10,8 @@ import { placedRows } from '../../moving-target.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
-import type { GoalRow } from './goal-rows.ts';
-import { goalRowsOf, limitsOf } from './goal-rows.ts';
+import type { GoalRow } from './goals-repository.ts';
+import { goalRowsOf, limitsOf, projectOfGoal } from './goals-repository.ts';
 import { hashOf, nightRequest } from './request.ts';
 import type { RigPlanner } from './rig-planner.ts';
 
@@ -38,10 +38,9 @@ export function createProjectNights({ database, clock, observatory: observatorie
     { nights: ahead, which }: { nights: number; which: (row: GoalRow) => boolean },
   ): Promise<{ request: NightRequest; nights: ObservingNight[]; all: GoalRow[] }> {
     const observatory = await observatories.read(viewer.observatoryId);
-    const project = await database.one<{ rigId: string; private: boolean; ownerId: string }>(
-      'SELECT rig_id AS "rigId", private, owner_id AS "ownerId" FROM projects WHERE id = $1 AND observatory_id = $2',
-      [projectId, viewer.observatoryId],
-    );
+    const project = await database.models.Project.findOne({
+      where: { id: projectId, observatoryId: viewer.observatoryId },
+    });
     const rig = observatory.rigs.find((candidate) => candidate.id === project?.rigId);
     if (!project || !rig || !isVisible(project, viewer)) throw notFound('project');
     const all = (await goalRowsOf(database, rig.id)).filter((row) => row.projectId === projectId);
@@ -111,12 +110,9 @@ export function createProjectNights({ database, clock, observatory: observatorie
 
     /** How many exposures of a goal fit tonight and in the coming nights. */
     async fits(viewer: Viewer, goalId: string, ahead: number): Promise<ResponseOf<typeof readFits>> {
-      const goal = await database.one<{ projectId: string }>(
-        'SELECT l.project_id AS "projectId" FROM goals g JOIN panels l ON l.id = g.panel_id WHERE g.id = $1 AND g.observatory_id = $2',
-        [goalId, viewer.observatoryId],
-      );
-      if (!goal) throw notFound('goal');
-      const { request, nights } = await projectRequest(viewer, goal.projectId, {
+      const projectId = await projectOfGoal(database, viewer.observatoryId, goalId);
+      if (projectId === null) throw notFound('goal');
+      const { request, nights } = await projectRequest(viewer, projectId, {
         nights: ahead,
         which: (row) => row.goalId === goalId,
       });

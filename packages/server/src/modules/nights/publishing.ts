@@ -1,5 +1,6 @@
 // Publishing a version of a night's plan: frozen, attributable, and told to the members whose hours it moves.
 import { DateTime } from 'luxon';
+import { Op } from 'sequelize';
 import type { NightPlan, ObservingNight } from '@meridiem/core';
 import { DEFAULT_SOLVE_OPTIONS } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
@@ -7,8 +8,8 @@ import { refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { notify } from '../notices/index.ts';
-import type { GoalRow } from './goal-rows.ts';
-import { insertPublishedPlan, publishedPlanOf } from './published.ts';
+import type { GoalRow } from './goals-repository.ts';
+import { insertPublishedPlan, publishedPlanOf } from './published-repository.ts';
 import { recordNight } from './record-night.ts';
 import type { SurveyedRig } from './rig-planner.ts';
 
@@ -27,12 +28,11 @@ export async function publishVersion(
   { night, surveyed, reason, isFrozen, timeZone }: Publishing,
 ): Promise<{ planId: string; seq: number }> {
   const { rig, rows, plan, problemHash } = surveyed;
-  await queries.rows('SELECT 1 FROM rigs WHERE id = $1 FOR UPDATE', [rig.id]);
-  const running = await queries.one(
-    `SELECT 1 FROM night_runs WHERE rig_id = $1 AND state IN ('requested', 'running', 'stopping')`,
-    [rig.id],
-  );
-  if (running) throw new ServiceError('NOT_POSSIBLE', 'A night is playing on this rig; stop it first');
+  await queries.models.Rig.findByPk(rig.id, { lock: true });
+  const running = await queries.models.NightRun.count({
+    where: { rigId: rig.id, state: { [Op.in]: ['requested', 'running', 'stopping'] } },
+  });
+  if (running > 0) throw new ServiceError('NOT_POSSIBLE', 'A night is playing on this rig; stop it first');
   const before = await publishedPlanOf(queries, rig.id, night.nightDate);
   if (before && isFrozen && !reason)
     throw refused('reason', 'The cut-off hour has passed; say why the published plan changes');

@@ -3,7 +3,7 @@ import type { Chance, Reason } from '@meridiem/contract';
 import type { Gap, NightPlan, Omission, PlannedRun } from '@meridiem/core';
 import { doneShare, windowHours } from '@meridiem/core';
 import type { SurveyedGoal } from '../../jobs/plan-job.ts';
-import type { GoalRow } from './goal-rows.ts';
+import type { GoalRow } from './goals-repository.ts';
 import { standingReason } from './request.ts';
 
 const EMPTY: Omit<Reason, 'code'> = { limit: null, best: null, worst: null, origin: null, rival: null, interval: null };

@@ -3,8 +3,8 @@ import { createHash } from 'node:crypto';
 import type { Filter, Observatory, Rig } from '@meridiem/contract';
 import type { NightRequest, ObservingNight, RequestedGoal, RequestedPanel } from '@meridiem/core';
 import { acceptanceRate, doneCount, exposuresToPlan, horizonProfile } from '@meridiem/core';
-import type { GoalRow, ScopedLimit } from './goal-rows.ts';
-import { settingsOf } from './goal-rows.ts';
+import type { GoalRow, ScopedLimit } from './goals-repository.ts';
+import { settingsOf } from './goals-repository.ts';
 
 /** Weight of a project by the coordinator's grade. */
 const GRADE_WEIGHTS: Readonly<Record<number, number>> = { 1: 0.5, 2: 1, 3: 2 };

@@ -4,7 +4,7 @@ import { hoursOfPlan, shownBlocks } from '@meridiem/contract';
 import type { NightPlan, ReserveGoal, StoredLimit } from '@meridiem/core';
 import { DEFAULT_ARRIVAL, limitsInForce, stayChain } from '@meridiem/core';
 import { RESERVED } from '../../privacy.ts';
-import type { GoalRow } from './goal-rows.ts';
+import type { GoalRow } from './goals-repository.ts';
 import { keptDarkness } from './kept-sky.ts';
 import { reasonOf } from './reasons.ts';
 

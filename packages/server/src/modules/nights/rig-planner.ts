@@ -7,10 +7,10 @@ import type { Database } from '../../database/connection.ts';
 import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { placedRows } from '../../moving-target.ts';
-import type { WishRow } from '../../plan-wishes.ts';
-import { keptRunsOf, wishRowsOf } from '../../plan-wishes.ts';
-import type { GoalRow } from './goal-rows.ts';
-import { goalRowsOf, limitsOf } from './goal-rows.ts';
+import type { WishRow } from './hand-changes-repository.ts';
+import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
+import type { GoalRow } from './goals-repository.ts';
+import { goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
 import { nightWish } from './hand-changes.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
 import { keptNightSky } from './kept-sky.ts';
@@ -59,25 +59,16 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
 
   /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
-  async function openFrom(
-    observatory: Observatory,
-    rig: Rig,
-    night: ObservingNight,
-    sky: NightSky,
-  ): Promise<number | null> {
+  async function openFrom(rig: Rig, night: ObservingNight, sky: NightSky): Promise<number | null> {
     // A night that is over is looked at whole: as it would have been planned.
     if (night.endUtcMs <= clock.nowUtcMs()) return null;
-    const last = await database.one<{ endUtcMs: number | null }>(
-      `SELECT (extract(epoch FROM max(e.start_utc + e.exposure_s * interval '1 second')) * 1000)::float8 AS "endUtcMs"
-       FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE e.observatory_id = $1 AND e.night_date = $2 AND v.rig_id = $3`,
-      [observatory.id, night.nightDate, rig.id],
-    );
+    const lastUtcMs = await lastExposureEndUtcMs(database, rig.id, night);
     const nowUtcMs = clock.nowUtcMs();
     const running =
       sky.sunsetUtcMs !== null && nowUtcMs > sky.sunsetUtcMs
         ? Math.ceil(nowUtcMs / REPLAN_STEP_MS) * REPLAN_STEP_MS
         : 0;
-    const from = Math.max(last?.endUtcMs ?? 0, running);
+    const from = Math.max(lastUtcMs ?? 0, running);
     return from > 0 ? from : null;
   }
 
@@ -91,7 +82,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     const [all, limits, fromUtcMs, wishes, keptRuns] = await Promise.all([
       goalRowsOf(database, rig.id),
       limitsOf(database, observatory.id),
-      openFrom(observatory, rig, night, sky),
+      openFrom(rig, night, sky),
       wishRowsOf(database, rigNight),
       keptRunsOf(database, rigNight),
     ]);

@@ -25,13 +25,14 @@ import { currentRunOf } from '../runs/index.ts';
 import { keepForGood, nightWish, runsOfPlan, storeHandChanges } from './hand-changes.ts';
 import type { JobService } from '../../jobs/service.ts';
 import { createProjectNights } from './project-nights.ts';
-import { publishedPlanOf, versionsOf } from './published.ts';
+import { publishedPlanOf, versionsOf } from './published-repository.ts';
 import { publishVersion } from './publishing.ts';
 import { planName, rigPlan } from './rig-plan.ts';
 import type { RigPlannerParts, SurveyedRig } from './rig-planner.ts';
 import { createRigPlanner } from './rig-planner.ts';
 import { keptNightSky } from './kept-sky.ts';
-import { standingsOf, takenOfNight } from './standings.ts';
+import { exposuresOfNight, takenOfNight } from './goals-repository.ts';
+import { standingsOf } from './standings.ts';
 import { takeBackHandChanges } from './take-back-hand-changes.ts';
 
 /** Nights that can be looked at, before and after tonight. */
@@ -81,7 +82,7 @@ export function createNightService({
     const [published, run, taken, versions, surveyed] = await Promise.all([
       publishedPlanOf(database, rig.id, night.nightDate, seqOf(wish)),
       currentRunOf(database, viewer, { rigId: rig.id, nightDate: night.nightDate }),
-      takenIn(observatory, night),
+      exposuresOfNight(database, observatory.id, night),
       versionsOf(database, rig.id, night.nightDate),
       planner.survey(observatory, rig, night, sky),
     ]);
@@ -115,16 +116,6 @@ export function createNightService({
     if (!rig) throw notFound('rig');
     return rig;
   }
-
-  const takenIn = (
-    observatory: Observatory,
-    night: ObservingNight,
-  ): Promise<{ goalId: string; startUtcMs: number }[]> =>
-    database.rows(
-      `SELECT a.goal_id AS "goalId", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs" FROM exposures e
-       JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL WHERE e.observatory_id = $1 AND e.night_date = $2 AND a.goal_id IS NOT NULL`,
-      [observatory.id, night.nightDate],
-    );
 
   return {
     ...createProjectNights({ database, clock, observatory: observatories, planner, jobs }),

@@ -1,29 +1,10 @@
 // What a night held, or holds, for every project: planned, taken, and why not.
 import type { NightStanding, Reason } from '@meridiem/contract';
-import type { NightPlan, ObservingNight } from '@meridiem/core';
-import type { Queries } from '../../database/connection.ts';
+import type { NightPlan } from '@meridiem/core';
 import { RESERVED } from '../../privacy.ts';
-import type { GoalRow } from './goal-rows.ts';
+import type { GoalRow, TakenTonight } from './goals-repository.ts';
 import { chanceOf } from './reasons.ts';
 import type { SurveyedRig } from './rig-planner.ts';
-
-export interface TakenTonight {
-  readonly goalId: string;
-  readonly taken: number;
-  readonly rejected: number;
-}
-
-export const takenOfNight = (
-  queries: Queries,
-  observatoryId: string,
-  { nightDate }: ObservingNight,
-): Promise<TakenTonight[]> =>
-  queries.rows(
-    `SELECT a.goal_id AS "goalId", count(*)::int AS taken, (count(*) FILTER (WHERE r.verdict = 'rejected'))::int AS rejected
-     FROM exposures e JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL JOIN ledger_rows r ON r.exposure_id = e.id
-     WHERE e.observatory_id = $1 AND e.night_date = $2 AND a.goal_id IS NOT NULL GROUP BY a.goal_id`,
-    [observatoryId, nightDate],
-  );
 
 /** @param rows as the viewer may see them: somebody's private project is left out */
 export function standingsOf(

@@ -2,8 +2,8 @@
 import type { KeptRun } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
-import type { WishRow } from '../../plan-wishes.ts';
-import { insertWishes, storeKeptRuns, wishRowsOf } from '../../plan-wishes.ts';
+import type { WishRow } from './hand-changes-repository.ts';
+import { deleteWishes, insertWishes, storeKeptRuns, wishRowsOf } from './hand-changes-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 
 /** @throws CONFLICT where somebody has changed the night by hand since */
@@ -20,7 +20,7 @@ export async function takeBackHandChanges(
       .join();
   if (idsOf(await wishRowsOf(queries, night)) !== idsOf(after.wishes as WishRow[]))
     throw new ServiceError('CONFLICT', 'This night’s plan has been changed by hand since; undo would take that away');
-  await queries.rows('DELETE FROM plan_wishes WHERE rig_id = $1 AND night_date = $2', [entityId, night.nightDate]);
+  await deleteWishes(queries, night);
   await insertWishes(queries, night, viewer.personId, before.wishes as WishRow[]);
   await storeKeptRuns(queries, night, before.kept as KeptRun[] | null);
 }

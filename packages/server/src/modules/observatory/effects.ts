@@ -3,14 +3,8 @@ import type { RigEffect, RigWish } from '@meridiem/contract';
 import { angleServes, fieldOf, leastShared } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { RigRecord } from './repository.ts';
-
-interface OpenProject {
-  readonly id: string;
-  readonly name: string;
-  readonly panels: readonly { raDeg: number; decDeg: number; positionAngleDeg: number }[];
-  readonly exposedGoals: number;
-  readonly goals: readonly { letter: string; filterId: string }[];
-}
+import type { OpenProject } from './effects-repository.ts';
+import { countExposures, lettersOf, openProjects, publishedNights } from './effects-repository.ts';
 
 const OPTICS = ['focalLengthMm', 'apertureMm', 'pixelUm', 'widthPx', 'heightPx'] as const;
 const FRAMING = ['focalLengthMm', 'pixelUm', 'widthPx', 'heightPx'] as const;
@@ -36,18 +30,6 @@ export async function rigEffects(
   if (effects.length === 0) return [];
   return [...effects, ...(await planEffects(queries, rig.id, tonight)), ...(await exposureEffects(queries, rig))];
 }
-
-const openProjects = (queries: Queries, rigId: string): Promise<OpenProject[]> =>
-  queries.rows(
-    `SELECT p.id, p.name,
-       coalesce((SELECT jsonb_agg(jsonb_build_object('raDeg', l.ra_deg, 'decDeg', l.dec_deg, 'positionAngleDeg', l.position_angle_deg) ORDER BY l.position)
-         FROM framed_panels l WHERE l.project_id = p.id AND l.ra_deg IS NOT NULL), '[]') AS panels,
-       (SELECT count(*)::int FROM goal_totals t JOIN goals g ON g.id = t.goal_id JOIN framed_panels l ON l.id = g.panel_id WHERE l.project_id = p.id AND t.exposure_count > 0) AS "exposedGoals",
-       coalesce((SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'filterId', f.id)) FROM goals g JOIN framed_panels l ON l.id = g.panel_id
-         JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id WHERE l.project_id = p.id AND g.enabled), '[]') AS goals
-     FROM projects p WHERE p.rig_id = $1 AND p.state <> 'retired' ORDER BY p.name`,
-    [rigId],
-  );
 
 const ofProject = ({ id, name }: OpenProject) => ({ projectId: id, projectName: name });
 const OF_ALL = { projectId: null, projectName: null };
@@ -132,11 +114,11 @@ async function wheelEffects(
   slots: Slots,
 ): Promise<RigEffect[]> {
   const isFitted = (list: Slots, filterId: string): boolean => list.some((slot) => slot.filterId === filterId);
-  const letters = await queries.rows<{ id: string; letter: string }>(
-    'SELECT id, letter FROM filters WHERE id = ANY ($1::uuid[])',
-    [[...rig.slots, ...slots].map(({ filterId }) => filterId)],
+  const letters = await lettersOf(
+    queries,
+    [...rig.slots, ...slots].map(({ filterId }) => filterId),
   );
-  const letterOf = (id: string): string => letters.find((filter) => filter.id === id)?.letter ?? '?';
+  const letterOf = (id: string): string => letters.get(id) ?? '?';
   const goals = projects.flatMap((project): RigEffect[] => {
     const touched = (from: Slots, to: Slots): string[] => [
       ...new Set(
@@ -172,10 +154,7 @@ async function wheelEffects(
 }
 
 async function flatEffects(queries: Queries, rigId: string): Promise<RigEffect[]> {
-  const { count } = (await queries.one<{ count: number }>(
-    `SELECT count(*)::int AS count FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE v.rig_id = $1 AND e.kind = 'flat'`,
-    [rigId],
-  ))!;
+  const count = await countExposures(queries, rigId, 'flat');
   const words =
     count === 0
       ? 'No flats of this rig are in the ledger; lights from now on need flats of the changed rig.'
@@ -184,11 +163,8 @@ async function flatEffects(queries: Queries, rigId: string): Promise<RigEffect[]
 }
 
 async function planEffects(queries: Queries, rigId: string, tonight: string): Promise<RigEffect[]> {
-  const plans = await queries.rows<{ nightDate: string }>(
-    `SELECT night_date::text AS "nightDate" FROM night_plans WHERE rig_id = $1 AND state = 'published' AND night_date >= $2 ORDER BY night_date`,
-    [rigId, tonight],
-  );
-  return plans.map(({ nightDate }) => ({
+  const nights = await publishedNights(queries, rigId, tonight);
+  return nights.map((nightDate) => ({
     about: 'plans',
     ...OF_ALL,
     words: `The published plan of ${nightDate} stays as it is and is marked as changed since.`,
@@ -197,10 +173,7 @@ async function planEffects(queries: Queries, rigId: string, tonight: string): Pr
 }
 
 async function exposureEffects(queries: Queries, rig: RigRecord): Promise<RigEffect[]> {
-  const { count } = (await queries.one<{ count: number }>(
-    'SELECT count(*)::int AS count FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE v.rig_id = $1',
-    [rig.id],
-  ))!;
+  const count = await countExposures(queries, rig.id);
   if (count === 0) return [];
   const words = `${plural(count, 'exposure')} keep${count === 1 ? 's' : ''} the revision taken with, and ${count === 1 ? 'its' : 'their'} credit.`;
   return [{ about: 'exposures', ...OF_ALL, words, isLoss: false }];

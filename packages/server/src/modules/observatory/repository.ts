@@ -2,6 +2,7 @@
 import type { Filter, LimitRow, Recipe, Rig } from '@meridiem/contract';
 import type { HorizonPoint, StepCosts } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { FROM_NOW, IN_FORCE, UNTIL_NOW } from '../../database/now.ts';
 import { notFound } from '../../errors.ts';
 
 export interface SiteRecord {
@@ -29,12 +30,15 @@ export async function siteOf(queries: Queries, observatoryId: string): Promise<S
   return site;
 }
 
-export async function horizonOf(queries: Queries, observatoryId: string): Promise<HorizonPoint[]> {
-  const row = await queries.one<{ points: HorizonPoint[] }>(
-    'SELECT points FROM horizons WHERE observatory_id = $1 AND during @> now()',
-    [observatoryId],
-  );
-  return row?.points ?? [];
+export async function horizonOf({ models }: Queries, observatoryId: string): Promise<HorizonPoint[]> {
+  const row = await models.Horizon.findOne({ where: { observatoryId, during: IN_FORCE } });
+  return (row?.points as HorizonPoint[] | undefined) ?? [];
+}
+
+/** The horizon from now on. */
+export async function storeHorizon({ models }: Queries, observatoryId: string, points: HorizonPoint[]): Promise<void> {
+  await models.Horizon.update({ during: UNTIL_NOW }, { where: { observatoryId, during: IN_FORCE } });
+  await models.Horizon.create({ observatoryId, points, during: FROM_NOW });
 }
 
 export const observatoryLimitsOf = (queries: Queries, observatoryId: string): Promise<LimitRow[]> =>

@@ -1,3 +1,4 @@
 export { peopleRoutes } from './routes.ts';
 export { createPeopleService } from './service.ts';
-export { hashOfToken, newToken, openLink, spendLink } from './links.ts';
+export { hashOfToken, makeFirstLink, newToken, openLink, spendLink } from './links.ts';
+export { importerOf } from './repository.ts';

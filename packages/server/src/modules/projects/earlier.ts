@@ -1,20 +1,9 @@
 // The settings of a project's earlier exposures: what a new goal may take over, and how a goal differs from them.
 import type { EarlierSettings, Recipe } from '@meridiem/contract';
-import type { Queries } from '../../database/connection.ts';
+import type { EarlierRow } from './repository.ts';
 
 /** Settings of a recipe or a goal that exposures have, too. */
 type Settings = Pick<Recipe, 'exposureSec' | 'gain' | 'binning' | 'sensorC'>;
-type EarlierRow = Omit<EarlierSettings, 'recipeId'>;
-
-/** Of the newest exposure through each filter that was not rejected. */
-export const earlierOf = (queries: Queries, projectId: string): Promise<EarlierRow[]> =>
-  queries.rows<EarlierRow>(
-    `SELECT DISTINCT ON (f.letter, f.id) f.id AS "filterId", f.letter AS "filterLetter", e.exposure_s AS "exposureSec", e.gain, e.binning,
-       e.sensor_c AS "sensorC"
-     FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id JOIN filters f ON f.id = e.filter_id
-     WHERE r.project_id = $1 AND r.verdict <> 'rejected' ORDER BY f.letter, f.id, e.start_utc DESC`,
-    [projectId],
-  );
 
 /** Sensor temperatures this near are one setting: a sensor is never quite where it was told to be. */
 const SAME_SENSOR_C = 2;

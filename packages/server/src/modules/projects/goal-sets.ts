@@ -1,14 +1,16 @@
 // Named sets of recipes with counts, and putting several goals on several panels as one step.
 import type { BodyOf, GoalSet, putGoals, ResponseOf, saveGoalSet } from '@meridiem/contract';
 import type { Database, Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows.ts';
 import { notAllowed, notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { editableProject } from './editable.ts';
-import { newestRevision } from './repository.ts';
+import type { NewGoal } from './goals-repository.ts';
+import { newestRevision, panelsOf } from './repository.ts';
 import { takeBackPutGoals } from './take-back-goals.ts';
+import { goalSetsOf, putGoalSet } from './goal-sets-repository.ts';
+import { appendGoals, goalOfRecipe, setWanted } from './goals-repository.ts';
 
 export type GoalSetService = ReturnType<typeof createGoalSetService>;
 
@@ -18,38 +20,16 @@ export function createGoalSetService({ database, changes }: { database: Database
     takeBack: (queries, _viewer, change) => takeBackPutGoals(queries, change),
   });
   return {
-    list: (viewer: Viewer): Promise<GoalSet[]> =>
-      database.rows(
-        `SELECT s.id, s.rig_id AS "rigId", s.name,
-           (SELECT jsonb_agg(jsonb_build_object('recipeId', i.recipe_id, 'wanted', i.wanted) ORDER BY i.position) FROM goal_set_items i WHERE i.set_id = s.id) AS items
-         FROM goal_sets s WHERE s.observatory_id = $1 ORDER BY s.name`,
-        [viewer.observatoryId],
-      ),
+    list: (viewer: Viewer): Promise<GoalSet[]> => goalSetsOf(database, viewer.observatoryId),
 
     save: (viewer: Viewer, { rigId, name, items }: BodyOf<typeof saveGoalSet>): Promise<{ id: string }> =>
       database.transaction(async (queries) => {
         for (const { recipeId } of items) await recipeOfRig(queries, recipeId, rigId);
         refuseTwice(items);
         await refuseOthersSet(queries, viewer, { rigId, name });
-        const set = await queries.one<{ id: string }>(
-          `INSERT INTO goal_sets (observatory_id, rig_id, name, created_by) VALUES ($1, $2, $3, $4)
-           ON CONFLICT (rig_id, name) DO UPDATE SET created_by = excluded.created_by RETURNING id`,
-          [viewer.observatoryId, rigId, name, viewer.personId],
-        );
-        await queries.rows('DELETE FROM goal_set_items WHERE set_id = $1', [set!.id]);
-        await insertRows(
-          queries,
-          'goal_set_items',
-          items.map(({ recipeId, wanted }, position) => ({
-            set_id: set!.id,
-            observatory_id: viewer.observatoryId,
-            position,
-            recipe_id: recipeId,
-            wanted,
-          })),
-        );
+        const id = await putGoalSet(queries, viewer, { rigId, name, items });
         await announce(queries, viewer.observatoryId, 'projects');
-        return set!;
+        return { id };
       }),
 
     remove: (viewer: Viewer, id: string): Promise<{ ok: true }> =>
@@ -70,18 +50,13 @@ export function createGoalSetService({ database, changes }: { database: Database
       database.transaction(async (queries) => {
         const project = await editableProject(queries, viewer, projectId);
         refuseTwice(items);
-        const known = await queries.rows<{ id: string }>(
-          'SELECT id FROM framed_panels WHERE project_id = $1 AND id = ANY ($2::uuid[])',
-          [projectId, panelIds],
-        );
+        const panels = await panelsOf(queries, viewer.observatoryId, projectId);
+        const known = panels.filter(({ id }) => panelIds.includes(id));
         if (known.length !== new Set(panelIds).size) throw notFound('panel of this project');
-        const rig = await queries.one<{ rigId: string }>('SELECT rig_id AS "rigId" FROM projects WHERE id = $1', [
-          projectId,
-        ]);
         const added: string[] = [];
         const changed: { id: string; was: number | null; wanted: number | null }[] = [];
         for (const { recipeId, wanted } of items) {
-          const { revisionId } = await recipeOfRig(queries, recipeId, rig!.rigId);
+          const { revisionId } = await recipeOfRig(queries, recipeId, project.rigId);
           for (const { id: panelId } of known) {
             const outcome = await putOne(queries, { panelId, recipeId, revisionId, wanted });
             if ('added' in outcome) added.push(outcome.added);
@@ -120,24 +95,15 @@ async function refuseOthersSet(
 /** A new goal at the end of its panel, or the count of the one that is there. */
 async function putOne(
   queries: Queries,
-  goal: { panelId: string; recipeId: string; revisionId: string; wanted: number | null },
+  goal: NewGoal,
 ): Promise<{ added: string } | { id: string; was: number | null }> {
-  const there = await queries.one<{ id: string; was: number | null }>(
-    `SELECT g.id, g.wanted AS was FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id
-     WHERE g.panel_id = $1 AND v.recipe_id = $2 ORDER BY g.position LIMIT 1 FOR UPDATE OF g`,
-    [goal.panelId, goal.recipeId],
-  );
+  const there = await goalOfRecipe(queries, goal.panelId, goal.recipeId);
   if (there) {
-    if (there.was !== goal.wanted)
-      await queries.rows('UPDATE goals SET wanted = $2, version = version + 1 WHERE id = $1', [there.id, goal.wanted]);
+    if (there.was !== goal.wanted) await setWanted(queries, there.id, goal.wanted);
     return there;
   }
-  const added = await queries.one<{ id: string }>(
-    `INSERT INTO goals (observatory_id, panel_id, recipe_revision_id, wanted, position)
-     SELECT l.observatory_id, l.id, $2, $3, 1 + (SELECT coalesce(max(position), 0) FROM goals g WHERE g.panel_id = l.id) FROM panels l WHERE l.id = $1 RETURNING id`,
-    [goal.panelId, goal.revisionId, goal.wanted],
-  );
-  return { added: added!.id };
+  const [added] = await appendGoals(queries, goal);
+  return { added };
 }
 
 async function recipeOfRig(queries: Queries, recipeId: string, rigId: string) {

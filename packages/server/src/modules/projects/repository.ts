@@ -1,8 +1,10 @@
 // Project rows with everything their pages show, totals from the ledger's own table.
-import type { Recipe } from '@meridiem/contract';
-import type { CountingPolicy, FilterClass, Orbit, PanelOrder } from '@meridiem/core';
+import type { EarlierSettings, Recipe } from '@meridiem/contract';
+import type { CountingPolicy, FilterClass, LimitKey, Orbit, PanelOrder } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { orbitOf } from '../../moving-target.ts';
+import { orbitOf } from '../../database/orbit-repository.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import type { ScopedLimitRow } from './present.ts';
 
 export interface ProjectRecord {
   readonly id: string;
@@ -162,4 +164,65 @@ export const newestRevision = (
     `SELECT v.id AS "revisionId", r.rig_id AS "rigId", r.name, f.letter AS "filterLetter" FROM recipe_revisions v JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
      WHERE r.id = $1 ORDER BY v.seq DESC LIMIT 1`,
     [recipeId],
+  );
+
+export interface NewProject {
+  readonly rigId: string;
+  readonly name: string;
+  readonly target:
+    { readonly id: string } | { readonly name: string; readonly raDeg: number | null; readonly decDeg: number | null };
+}
+
+/** A draft of the viewer's, for a target that is there or a new one. */
+export async function insertProject(
+  { models }: Queries,
+  { observatoryId, personId }: Viewer,
+  { rigId, name, target }: NewProject,
+): Promise<{ id: string; targetId: string }> {
+  const { id: targetId } = 'id' in target ? target : await models.Target.create({ observatoryId, ...target });
+  const { id } = await models.Project.create({ observatoryId, ownerId: personId, rigId, targetId, name });
+  return { id, targetId };
+}
+
+export const panelWithRig = (
+  queries: Queries,
+  observatoryId: string,
+  panelId: string,
+): Promise<{ projectId: string; rigId: string } | null> =>
+  queries.one(
+    'SELECT l.project_id AS "projectId", p.rig_id AS "rigId" FROM panels l JOIN projects p ON p.id = l.project_id WHERE l.id = $1 AND l.observatory_id = $2',
+    [panelId, observatoryId],
+  );
+
+/** Names of panels without a position, where the target does not move. */
+export async function panelsWithoutPlace(queries: Queries, projectId: string): Promise<string[]> {
+  const rows = await queries.rows<{ name: string }>(
+    `SELECT l.name FROM framed_panels l JOIN projects p ON p.id = l.project_id
+     WHERE l.project_id = $1 AND l.ra_deg IS NULL AND NOT EXISTS (SELECT 1 FROM orbits o WHERE o.target_id = p.target_id)`,
+    [projectId],
+  );
+  return rows.map(({ name }) => name);
+}
+
+export async function limitRowsOf({ models }: Queries, observatoryId: string): Promise<ScopedLimitRow[]> {
+  const rows = await models.LimitValue.findAll({ where: { observatoryId }, order: ['id'] });
+  return rows.map(({ projectId, goalId, class: ofClass, key, value }) => ({
+    projectId,
+    goalId,
+    class: ofClass,
+    key: key as LimitKey,
+    value,
+  }));
+}
+
+export type EarlierRow = Omit<EarlierSettings, 'recipeId'>;
+
+/** Of the newest exposure through each filter that was not rejected. */
+export const earlierOf = (queries: Queries, projectId: string): Promise<EarlierRow[]> =>
+  queries.rows<EarlierRow>(
+    `SELECT DISTINCT ON (f.letter, f.id) f.id AS "filterId", f.letter AS "filterLetter", e.exposure_s AS "exposureSec", e.gain, e.binning,
+       e.sensor_c AS "sensorC"
+     FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id JOIN filters f ON f.id = e.filter_id
+     WHERE r.project_id = $1 AND r.verdict <> 'rejected' ORDER BY f.letter, f.id, e.start_utc DESC`,
+    [projectId],
   );

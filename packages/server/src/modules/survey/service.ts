@@ -8,6 +8,7 @@ import type { PictureFrame, SurveyTile } from '@meridiem/core';
 import { frameOfTile, isSurveyTile } from '@meridiem/core';
 import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
+import { settingOf, storeSetting } from '../../database/settings-repository.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { Picture } from './source.ts';
@@ -19,11 +20,8 @@ export function createSurveyService({ database, config }: { database: Database; 
   const underway = new Map<string, Promise<Picture>>();
 
   const templateOf = async (observatoryId: string): Promise<string | null> => {
-    const row = await database.one<{ value: { template: string | null } }>(
-      `SELECT value FROM settings WHERE observatory_id = $1 AND key = 'survey'`,
-      [observatoryId],
-    );
-    return row?.value.template ?? null;
+    const stored = await settingOf<{ template: string | null }>(database, observatoryId, 'survey');
+    return stored?.template ?? null;
   };
 
   const picture = async (viewer: Viewer, frame: PictureFrame, px: number): Promise<Picture> => {
@@ -52,10 +50,7 @@ export function createSurveyService({ database, config }: { database: Database; 
 
     async edit(viewer: Viewer, { template }: BodyOf<typeof editSurveySource>): Promise<{ ok: true }> {
       if (template !== null) checkTemplate(template, config.surveyHosts);
-      await database.rows(
-        `INSERT INTO settings (observatory_id, key, value) VALUES ($1, 'survey', $2) ON CONFLICT (observatory_id, key) DO UPDATE SET value = excluded.value`,
-        [viewer.observatoryId, JSON.stringify({ template })],
-      );
+      await storeSetting(database, viewer.observatoryId, 'survey', { template });
       return { ok: true };
     },
 

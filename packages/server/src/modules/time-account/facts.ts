@@ -1,17 +1,10 @@
 // What the database knows of a rig's nights, as the core's account takes it.
-import type { AccountedExposure, LostFrame, NightFacts, ObservingNight, Site, TimeKind } from '@meridiem/core';
+import type { AccountedExposure, Interval, LostFrame, NightFacts, ObservingNight, Site } from '@meridiem/core';
 import { observingNight, panelChangeSec, upIntervals } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { RigRecord } from '../observatory/index.ts';
-
-export interface RemarkRow {
-  readonly id: string;
-  readonly kind: TimeKind;
-  readonly startUtcMs: number;
-  readonly endUtcMs: number;
-  readonly words: string;
-  readonly who: string;
-}
+import type { RemarkRow, StoredFrame } from './repository.ts';
+import { lostFrames, remarksOf, storedFrames, storedNights } from './repository.ts';
 
 /** Everything recorded of one rig in a stretch of nights. */
 export interface Recorded {
@@ -20,37 +13,10 @@ export interface Recorded {
   readonly remarks: readonly RemarkRow[];
 }
 
-/** Whole milliseconds since 1970, so that one entry ends exactly where the next begins. */
-const MS = (moment: string): string => `round(extract(epoch FROM ${moment}) * 1000)::float8`;
-
-export async function recordedOf(
-  queries: Queries,
-  rigId: string,
-  { startUtcMs, endUtcMs }: { startUtcMs: number; endUtcMs: number },
-): Promise<Recorded> {
-  const bind = [rigId, new Date(startUtcMs).toISOString(), new Date(endUtcMs).toISOString()];
-  const exposures = await queries.rows<StoredFrame & { id: string; kind: string }>(
-    `SELECT e.id, e.kind, ${MS('e.start_utc')} AS "startUtcMs", ${MS("e.start_utc + e.exposure_s * interval '1 second'")} AS "endUtcMs",
-         a.panel_id AS "panelId", a.project_id AS "projectId", p.owner_id AS "memberId"
-       FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id
-       LEFT JOIN LATERAL (SELECT * FROM attributions x WHERE x.exposure_id = e.id AND x.withdrawn IS NULL ORDER BY x.goal_id IS NULL, x.id LIMIT 1) a ON true
-       LEFT JOIN projects p ON p.id = a.project_id
-       WHERE v.rig_id = $1 AND e.start_utc >= $2 AND e.start_utc < $3 AND e.exposure_s > 0
-         AND coalesce((SELECT y.present FROM exposure_presence y WHERE y.exposure_id = e.id ORDER BY y.seq DESC LIMIT 1), true)`,
-    bind,
-  );
-  const lost = await queries.rows<StoredFrame>(
-    `SELECT ${MS('s.planned_start')} AS "startUtcMs", ${MS("s.planned_start + s.exposure_s * interval '1 second'")} AS "endUtcMs",
-         l.id AS "panelId", p.id AS "projectId", p.owner_id AS "memberId"
-       FROM run_steps s JOIN night_runs n ON n.id = s.run_id JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
-       WHERE n.rig_id = $1 AND n.kind = 'night' AND s.outcome = 'lost' AND s.planned_start >= $2 AND s.planned_start < $3`,
-    bind,
-  );
-  const remarks = await queries.rows<RemarkRow>(
-    `SELECT r.id, r.kind, ${MS('lower(r.during)')} AS "startUtcMs", ${MS('upper(r.during)')} AS "endUtcMs", r.words, p.name AS who
-       FROM time_remarks r JOIN people p ON p.id = r.person_id WHERE r.rig_id = $1 AND r.during && tstzrange($2, $3) AND r.withdrawn IS NULL ORDER BY lower(r.during)`,
-    bind,
-  );
+export async function recordedOf(queries: Queries, rigId: string, span: Interval): Promise<Recorded> {
+  const exposures = await storedFrames(queries, rigId, span);
+  const lost = await lostFrames(queries, rigId, span);
+  const remarks = await remarksOf(queries, rigId, span);
   return {
     exposures: exposures.map(({ id, kind, ...frame }) => ({
       id,
@@ -67,14 +33,6 @@ export async function recordedOf(
   };
 }
 
-interface StoredFrame {
-  readonly startUtcMs: number;
-  readonly endUtcMs: number;
-  readonly panelId: string | null;
-  readonly projectId: string | null;
-  readonly memberId: string | null;
-}
-
 const ofFrame = ({ startUtcMs, endUtcMs, panelId, projectId, memberId }: StoredFrame) => ({
   startUtcMs,
   endUtcMs,
@@ -89,10 +47,7 @@ export async function nightsFrom(
   timeZone: string,
   dates: readonly string[],
 ): Promise<ObservingNight[]> {
-  const stored = await queries.rows<ObservingNight>(
-    `SELECT night_date::text AS "nightDate", ${MS('start_utc')} AS "startUtcMs", ${MS('end_utc')} AS "endUtcMs" FROM nights WHERE observatory_id = $1 AND night_date = ANY ($2::date[])`,
-    [observatoryId, dates],
-  );
+  const stored = await storedNights(queries, observatoryId, dates);
   const known = new Map(stored.map((night) => [night.nightDate, night]));
   return dates.map((date) => known.get(date) ?? observingNight(date, timeZone));
 }

@@ -1,4 +1,4 @@
-// Every goal of a rig with what planning needs to know of it, in one query.
+// What planning reads of goals: all of a rig in one query, their limits, and what a night has brought them.
 import type {
   ArrivalSwitches,
   CountingPolicy,
@@ -8,9 +8,10 @@ import type {
   Orbit,
   PanelOrder,
   StoredLimit,
+  ObservingNight,
 } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { orbitOf } from '../../moving-target.ts';
+import { orbitOf } from '../../database/orbit-repository.ts';
 
 export interface GoalRow {
   readonly goalId: string;
@@ -79,18 +80,16 @@ export interface ScopedLimit extends StoredLimit {
   readonly goalId: string | null;
 }
 
-export async function limitsOf(queries: Queries, observatoryId: string): Promise<ScopedLimit[]> {
-  const rows = await queries.rows<{
-    projectId: string | null;
-    goalId: string | null;
-    class: FilterClass | null;
-    key: LimitKey;
-    value: number | null;
-  }>(
-    'SELECT project_id AS "projectId", goal_id AS "goalId", class, key, value FROM limit_values WHERE observatory_id = $1 ORDER BY id',
-    [observatoryId],
-  );
-  return rows.map((row) => ({ ...row, scope: row.goalId ? 'goal' : row.projectId ? 'project' : 'observatory' }));
+export async function limitsOf({ models }: Queries, observatoryId: string): Promise<ScopedLimit[]> {
+  const rows = await models.LimitValue.findAll({ where: { observatoryId }, order: ['id'] });
+  return rows.map(({ projectId, goalId, class: ofClass, key, value }) => ({
+    projectId,
+    goalId,
+    class: ofClass,
+    key: key as LimitKey,
+    value,
+    scope: goalId ? 'goal' : projectId ? 'project' : 'observatory',
+  }));
 }
 
 export const settingsOf = (row: GoalRow): ExposureSettings => ({
@@ -98,3 +97,57 @@ export const settingsOf = (row: GoalRow): ExposureSettings => ({
   pauseSec: row.pauseSec,
   ditherEvery: row.ditherEvery,
 });
+
+export interface TakenTonight {
+  readonly goalId: string;
+  readonly taken: number;
+  readonly rejected: number;
+}
+
+export const takenOfNight = (
+  queries: Queries,
+  observatoryId: string,
+  { nightDate }: ObservingNight,
+): Promise<TakenTonight[]> =>
+  queries.rows(
+    `SELECT a.goal_id AS "goalId", count(*)::int AS taken, (count(*) FILTER (WHERE r.verdict = 'rejected'))::int AS rejected
+     FROM exposures e JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL JOIN ledger_rows r ON r.exposure_id = e.id
+     WHERE e.observatory_id = $1 AND e.night_date = $2 AND a.goal_id IS NOT NULL GROUP BY a.goal_id`,
+    [observatoryId, nightDate],
+  );
+
+/** When the credited exposures of a night began, by goal. */
+export const exposuresOfNight = (
+  queries: Queries,
+  observatoryId: string,
+  { nightDate }: ObservingNight,
+): Promise<{ goalId: string; startUtcMs: number }[]> =>
+  queries.rows(
+    `SELECT a.goal_id AS "goalId", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs" FROM exposures e
+     JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL WHERE e.observatory_id = $1 AND e.night_date = $2 AND a.goal_id IS NOT NULL`,
+    [observatoryId, nightDate],
+  );
+
+/** When a rig's last exposure of a night ended; null before its first. */
+export async function lastExposureEndUtcMs(
+  queries: Queries,
+  rigId: string,
+  { nightDate }: ObservingNight,
+): Promise<number | null> {
+  const row = await queries.one<{ endUtcMs: number | null }>(
+    `SELECT (extract(epoch FROM max(e.start_utc + e.exposure_s * interval '1 second')) * 1000)::float8 AS "endUtcMs"
+     FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE v.rig_id = $1 AND e.observatory_id = v.observatory_id AND e.night_date = $2`,
+    [rigId, nightDate],
+  );
+  return row!.endUtcMs;
+}
+
+export async function projectOfGoal(
+  { models }: Queries,
+  observatoryId: string,
+  goalId: string,
+): Promise<string | null> {
+  const goal = await models.Goal.findOne({ where: { id: goalId, observatoryId } });
+  const panel = goal && (await models.Panel.findByPk(goal.panelId));
+  return panel?.projectId ?? null;
+}

@@ -2,6 +2,7 @@
 import type { PlanVersion } from '@meridiem/contract';
 import type { NightPlan, Omission, PlannedBlock } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { rangeOf } from '../../database/models/date-range.ts';
 
 export interface PublishedPlan {
   readonly id: string;
@@ -71,70 +72,60 @@ export interface NewPublishedPlan {
 
 /** Stores a plan as the next version; the one before is superseded, never changed. */
 export async function insertPublishedPlan(
-  queries: Queries,
-  of: NewPublishedPlan,
+  { models }: Queries,
+  { plan, ...of }: NewPublishedPlan,
 ): Promise<{ planId: string; seq: number }> {
-  await queries.rows(`SELECT 1 FROM rigs WHERE id = $1 FOR UPDATE`, [of.rigId]);
-  await queries.rows(
-    `UPDATE night_plans SET state = 'superseded' WHERE rig_id = $1 AND night_date = $2 AND state = 'published'`,
-    [of.rigId, of.nightDate],
+  const { observatoryId, rigId, nightDate, personId: publishedBy, problemHash, seed, iterations, reason } = of;
+  await models.Rig.findByPk(rigId, { lock: true });
+  const newest = await models.NightPlan.findOne({ where: { rigId, nightDate }, order: [['seq', 'DESC']] });
+  const seq = (newest?.seq ?? 0) + 1;
+  await models.NightPlan.update({ state: 'superseded' }, { where: { rigId, nightDate, state: 'published' } });
+  const { id: planId } = await models.NightPlan.create({
+    observatoryId,
+    rigId,
+    nightDate,
+    seq,
+    state: 'published',
+    problemHash,
+    seed,
+    iterations,
+    value: plan.value,
+    publishedBy,
+    reason,
+  });
+  for (const [position, block] of plan.blocks.entries())
+    await insertBlock({ models }, { observatoryId, planId, position }, block);
+  await models.PlanOmission.bulkCreate(
+    plan.omissions.map(({ goalId, code, ...numbers }) => ({
+      observatoryId,
+      planId,
+      goalId,
+      code,
+      numbers,
+      rivalGoalId: 'rivalGoalId' in numbers ? numbers.rivalGoalId : null,
+    })),
   );
-  const head = await queries.one<{ planId: string; seq: number }>(
-    `INSERT INTO night_plans (observatory_id, rig_id, night_date, seq, state, problem_hash, seed, iterations, value, published_by, reason)
-     SELECT $1, $2, $3, coalesce(max(seq), 0) + 1, 'published', $4, $5, $6, $7, $8, $9 FROM night_plans WHERE rig_id = $2 AND night_date = $3
-     RETURNING id AS "planId", seq`,
-    [
-      of.observatoryId,
-      of.rigId,
-      of.nightDate,
-      of.problemHash,
-      of.seed,
-      of.iterations,
-      of.plan.value,
-      of.personId,
-      of.reason,
-    ],
-  );
-  for (const [position, block] of of.plan.blocks.entries())
-    await insertBlock(queries, of.observatoryId, head!.planId, position, block);
-  for (const { goalId, code, ...numbers } of of.plan.omissions) {
-    const rival = 'rivalGoalId' in numbers ? numbers.rivalGoalId : null;
-    await queries.rows(
-      'INSERT INTO plan_omissions (observatory_id, plan_id, goal_id, code, numbers, rival_goal_id) VALUES ($1, $2, $3, $4, $5, $6)',
-      [of.observatoryId, head!.planId, goalId, code, JSON.stringify(numbers), rival],
-    );
-  }
-  return head!;
+  return { planId, seq };
 }
 
 async function insertBlock(
-  queries: Queries,
-  observatoryId: string,
-  planId: string,
-  position: number,
-  block: PlannedBlock,
+  { models }: Pick<Queries, 'models'>,
+  { observatoryId, planId, position }: { observatoryId: string; planId: string; position: number },
+  { panelId, startUtcMs, endUtcMs, runs }: PlannedBlock,
 ): Promise<void> {
-  const stored = await queries.one<{ id: string }>(
-    `INSERT INTO plan_blocks (observatory_id, plan_id, position, panel_id, during) VALUES ($1, $2, $3, $4, tstzrange($5, $6)) RETURNING id`,
-    [observatoryId, planId, position, block.panelId, iso(block.startUtcMs), iso(block.endUtcMs)],
+  const during = rangeOf(startUtcMs, endUtcMs);
+  const { id: blockId } = await models.PlanBlock.create({ observatoryId, planId, position, panelId, during });
+  await models.PlanRun.bulkCreate(
+    runs.map((run, at) => ({
+      observatoryId,
+      blockId,
+      position: at,
+      goalId: run.goalId,
+      startUtc: new Date(run.startUtcMs),
+      endUtc: new Date(run.endUtcMs),
+      exposureS: run.exposureSec,
+      exposureStarts: run.exposureStartsUtcMs.map((utcMs) => new Date(utcMs)),
+      meanRateShare: run.meanRateShare,
+    })),
   );
-  for (const [at, run] of block.runs.entries()) {
-    await queries.rows(
-      `INSERT INTO plan_runs (observatory_id, block_id, position, goal_id, start_utc, end_utc, exposure_s, exposure_starts, mean_rate_share)
-       VALUES ($1, $2, $3, $4, $5, $6, $7, $8::timestamptz[], $9)`,
-      [
-        observatoryId,
-        stored!.id,
-        at,
-        run.goalId,
-        iso(run.startUtcMs),
-        iso(run.endUtcMs),
-        run.exposureSec,
-        run.exposureStartsUtcMs.map(iso),
-        run.meanRateShare,
-      ],
-    );
-  }
 }
-
-const iso = (utcMs: number): string => new Date(utcMs).toISOString();

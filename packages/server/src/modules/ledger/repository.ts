@@ -1,0 +1,158 @@
+// Exposures of the ledger as rows: with what they were taken under and by, their owners, and the verdicts on them.
+import type { BodyOf, judgeExposures } from '@meridiem/contract';
+import { Op } from 'sequelize';
+import type { Alert } from '../../database/models/alert.ts';
+import { orbitOf } from '../../database/orbit-repository.ts';
+import type { TakenExposure, Orbit, FilterSky, JudgedExposure, JudgingRules } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+import { DEFAULT_RULES } from '@meridiem/core';
+import type { Viewer } from '../../plugins/sessions.ts';
+
+/** Exposures replayed to know what is usual, and the newest of them whose verdicts are given. */
+const REPLAYED = 120;
+/** The rules of a joined row `u` of rule_revisions, or the core's own. */
+export const RULES_SQL = `CASE WHEN u.id IS NULL THEN '${JSON.stringify(DEFAULT_RULES)}'::jsonb ELSE jsonb_build_object(
+  'starSize', u.star_size_sigmas, 'starCount', u.star_count_sigmas, 'guiding', u.guiding_sigmas, 'background', u.background_sigmas) END`;
+export interface JudgedRow extends JudgedExposure {
+  readonly goalId: string;
+  readonly projectId: string;
+  readonly panelName: string;
+  readonly filterLetter: string;
+  readonly judging: boolean;
+  readonly rules: JudgingRules;
+  /** The newest rule verdict, where there is one. */
+  readonly ruleVerdict: string | null;
+  readonly ruleReason: string | null;
+}
+
+/** What the sky is worked out from, of an observatory `o`, a filter `f`, a rig revision `v`, its camera `c`, a binning and a gain. */
+const skyParts = (binning: string, gain: string): string => `o.sky_zenith_mag_v AS "zenithMagV",
+  jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site,
+  jsonb_build_object('class', f.class, 'centreNm', f.centre_nm, 'widthNm', f.width_nm, 'extinctionMagPerAirmass', f.extinction_mag, 'zenithMag', f.sky_zenith_mag, 'moonFactor', f.moon_factor) AS filter,
+  jsonb_build_object('apertureMm', v.aperture_mm, 'obstructionShare', v.obstruction_share, 'focalLengthMm', v.focal_length_mm, 'throughput', v.throughput, 'pixelUm', c.pixel_um,
+    'darkCurrentEPerSec', c.dark_current_e_per_s, 'binning', ${binning}, 'readNoiseE', (SELECT m.read_noise_e FROM camera_modes m WHERE m.camera_id = c.id ORDER BY (m.gain = ${gain}) DESC, m.gain LIMIT 1)) AS detector`;
+export type TakenRow = Omit<TakenExposure, 'target' | 'filter'> & {
+  readonly id: string;
+  readonly raDeg: number | null;
+  readonly decDeg: number | null;
+  readonly orbit: Orbit | null;
+  readonly filter: FilterSky;
+};
+
+export const takenExposures = (queries: Queries, exposureIds: readonly string[]): Promise<TakenRow[]> =>
+  queries.rows(
+    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts('e.binning', 'e.gain')}
+     FROM exposures e JOIN observatories o ON o.id = e.observatory_id JOIN filters f ON f.id = e.filter_id
+     JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN cameras c ON c.id = v.camera_id
+     LEFT JOIN LATERAL (SELECT panel_id FROM attributions x WHERE x.exposure_id = e.id AND x.withdrawn IS NULL LIMIT 1) a ON true
+     LEFT JOIN LATERAL (SELECT p.ra_deg, p.dec_deg, j.target_id FROM panel_pointings p JOIN panels l ON l.id = p.panel_id JOIN projects j ON j.id = l.project_id
+       WHERE p.panel_id = a.panel_id ORDER BY p.seq DESC LIMIT 1) w ON true
+     WHERE e.id = ANY ($1) AND e.kind = 'light' AND e.exposure_s > 0`,
+    [exposureIds],
+  );
+
+/** Exposures that the open steps of a run will take. */
+export const plannedExposures = (queries: Queries, runId: string): Promise<TakenRow[]> =>
+  queries.rows(
+    `SELECT s.id, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts('r.binning', 'y.gain')}
+     FROM run_steps s JOIN night_runs n ON n.id = s.run_id JOIN observatories o ON o.id = s.observatory_id
+     JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions r ON r.id = g.recipe_revision_id JOIN camera_modes y ON y.id = r.camera_mode_id
+     JOIN recipes q ON q.id = r.recipe_id JOIN filters f ON f.id = q.filter_id
+     JOIN rig_revisions v ON v.rig_id = n.rig_id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
+     JOIN LATERAL (SELECT p.ra_deg, p.dec_deg, j.target_id FROM panel_pointings p JOIN panels l ON l.id = p.panel_id JOIN projects j ON j.id = l.project_id
+       WHERE p.panel_id = g.panel_id ORDER BY p.seq DESC LIMIT 1) w ON true
+     WHERE s.run_id = $1 AND s.outcome IS NULL`,
+    [runId],
+  );
+
+export const insertAlert = (
+  { models }: Queries,
+  alert: Pick<Alert, 'observatoryId' | 'projectId' | 'kind' | 'words' | 'exposureId'>,
+): Promise<unknown> => models.Alert.bulkCreate([alert], { ignoreDuplicates: true });
+
+/** The goal's newest exposures, oldest first, without those rejected by hand: they don't tell what is usual. */
+export const exposuresToJudge = (queries: Queries, goalId: string): Promise<JudgedRow[]> =>
+  queries.rows(
+    `SELECT * FROM (
+       SELECT r.exposure_id AS id, r.goal_id AS "goalId", r.project_id AS "projectId", l.name AS "panelName", f.letter AS "filterLetter", p.judging, r.start_utc AS start,
+         r.exposure_s AS "exposureSec", m.half_flux_radius_px AS "starSizePx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE",
+         m.airmass, m.transparency, m.sky_ratio AS "skyRatio", j.verdict AS "ruleVerdict", j.reason AS "ruleReason", ${RULES_SQL} AS rules
+       FROM ledger_rows r JOIN measurements m ON m.exposure_id = r.exposure_id JOIN projects p ON p.id = r.project_id JOIN panels l ON l.id = r.panel_id JOIN filters f ON f.id = r.filter_id
+       LEFT JOIN LATERAL (SELECT * FROM rule_revisions x WHERE x.rig_id = p.rig_id ORDER BY seq DESC LIMIT 1) u ON true
+       LEFT JOIN LATERAL (SELECT verdict, reason FROM verdicts v WHERE v.exposure_id = r.exposure_id AND v.origin = 'rule' ORDER BY seq DESC LIMIT 1) j ON true
+       LEFT JOIN verdicts h ON h.seq = r.verdict_seq AND h.origin = 'hand'
+       WHERE r.goal_id = $1 AND m.airmass IS NOT NULL AND m.half_flux_radius_px IS NOT NULL AND h.verdict IS DISTINCT FROM 'rejected'
+       ORDER BY r.start_utc DESC LIMIT ${REPLAYED}) newest ORDER BY start, id`,
+    [goalId],
+  );
+
+export const countsByNight = (
+  queries: Queries,
+  observatoryId: string,
+): Promise<{ nightDate: string; count: number }[]> =>
+  queries.rows(
+    `SELECT night_date::text AS "nightDate", sum(exposures)::int AS count FROM ledger_tallies WHERE observatory_id = $1 GROUP BY night_date HAVING sum(exposures) > 0 ORDER BY night_date DESC LIMIT 400`,
+    [observatoryId],
+  );
+
+export interface OwnedExposure {
+  readonly id: string;
+  readonly ownerId: string | null;
+  readonly projectId: string | null;
+  readonly private: boolean | null;
+}
+
+export const exposuresWithOwners = (
+  queries: Queries,
+  observatoryId: string,
+  exposureIds: readonly string[],
+): Promise<OwnedExposure[]> =>
+  queries.rows(
+    `SELECT e.id, p.owner_id AS "ownerId", p.id AS "projectId", p.private FROM exposures e LEFT JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL
+           LEFT JOIN projects p ON p.id = a.project_id WHERE e.observatory_id = $1 AND e.id = ANY ($2)`,
+    [observatoryId, exposureIds],
+  );
+
+/** Verdicts by hand, one for each exposure.
+ * @returns their numbers */
+export async function insertVerdicts(
+  { models }: Queries,
+  { observatoryId, personId, role }: Viewer,
+  { exposureIds, verdict, reason }: BodyOf<typeof judgeExposures>,
+): Promise<string[]> {
+  const byCoordinator = role === 'coordinator';
+  const rows = await models.Verdict.bulkCreate(
+    [...new Set(exposureIds)].map((exposureId) => ({
+      observatoryId,
+      exposureId,
+      origin: 'hand' as const,
+      byCoordinator,
+      personId,
+      verdict,
+      reason,
+    })),
+    { returning: ['seq'] },
+  );
+  return rows.map(({ seq }) => String(seq));
+}
+
+/** Each of these verdicts gets a row that withdraws it; the one before is in force again. */
+export async function withdrawVerdicts(
+  { models }: Queries,
+  { personId, role }: Viewer,
+  seqs: readonly string[],
+): Promise<void> {
+  const verdicts = await models.Verdict.findAll({ where: { seq: { [Op.in]: [...seqs] } } });
+  await models.Verdict.bulkCreate(
+    verdicts.map(({ seq, observatoryId, exposureId, verdict }) => ({
+      observatoryId,
+      exposureId,
+      origin: 'hand' as const,
+      byCoordinator: role === 'coordinator',
+      personId,
+      verdict,
+      reason: 'taken back',
+      withdraws: seq,
+    })),
+  );
+}

@@ -1,0 +1,116 @@
+// Projects begun, copied and changed field by field.
+import type { BodyOf, addProject, copyProject, editProject } from '@meridiem/contract';
+import { panelName } from '@meridiem/contract';
+import type { Queries } from '../../database/connection.ts';
+import { notAllowed, notFound, refused } from '../../errors.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { isVisible } from '../../privacy.ts';
+import { editableTable, editFields } from '../changes/index.ts';
+import { changing } from './changing.ts';
+import { copyOf } from './copy.ts';
+import { editableProject } from './editable.ts';
+import { insertPanel, insertProject, panelsWithoutPlace, projectsOf } from './repository.ts';
+import type { ProjectServiceParts } from './service.ts';
+import { readPosition } from './typed-position.ts';
+
+/** States a member may give their own project; the rest is a coordinator's decision. */
+const OWNER_STATES = ['draft', 'proposed', 'retired'];
+
+export const PROJECT_FIELDS = editableTable('projects', 'Project', [
+  'name',
+  'state',
+  'resting',
+  'counting',
+  'judging',
+  'private',
+  'grade',
+  'panelOrder',
+  'filterGroup',
+  'stepGuide',
+  'stepCentre',
+  'stepFocus',
+  'why',
+]);
+
+export function createProjectEditing({ database, changes }: Pick<ProjectServiceParts, 'database' | 'changes'>) {
+  changes.registerFields(PROJECT_FIELDS, 'owner');
+  return {
+    add: (viewer: Viewer, body: BodyOf<typeof addProject>): Promise<{ id: string }> =>
+      changing(database, viewer, async (queries) => {
+        const position = readPosition(body.raText, body.decText);
+        const { observatoryId } = viewer;
+        const rig = await queries.models.Rig.findOne({ where: { id: body.rigId, observatoryId } });
+        if (!rig) throw refused('rigId', 'Choose a rig');
+        const place = { raDeg: position?.raDeg ?? null, decDeg: position?.decDeg ?? null };
+        const target =
+          body.targetId === undefined
+            ? { name: body.targetName, ...place }
+            : await shelvedTarget(queries, observatoryId, body.targetId);
+        const { id: projectId, targetId } = await insertProject(queries, viewer, { ...body, target });
+        const { composition } = body;
+        if (composition) await queries.models.Target.update({ composition }, { where: { id: targetId } });
+        const panels = body.panels ?? [{ ...place, positionAngleDeg: body.positionAngleDeg }];
+        for (const [i, panel] of panels.entries())
+          await insertPanel(queries, {
+            observatoryId,
+            projectId,
+            name: panelName(body.name, i + 1, panels.length),
+            ...panel,
+          });
+        return { id: projectId };
+      }),
+
+    copy: (viewer: Viewer, projectId: string, body: BodyOf<typeof copyProject>): Promise<{ id: string }> =>
+      changing(database, viewer, async (queries) => {
+        const [source] = await projectsOf(queries, viewer.observatoryId, projectId);
+        if (!source || !isVisible(source, viewer)) throw notFound('project');
+        return { id: await copyOf(queries, viewer, source, body) };
+      }),
+
+    edit: (
+      viewer: Viewer,
+      projectId: string,
+      { version, ...fields }: BodyOf<typeof editProject>,
+    ): Promise<{ ok: true }> =>
+      changing(database, viewer, async (queries) => {
+        const project = await editableProject(queries, viewer, projectId);
+        if (viewer.role !== 'coordinator') refuseCoordinatorFields(fields);
+        if (fields.state === 'granted') await refuseUnpositioned(queries, projectId);
+        const edited = await editFields(queries, {
+          table: PROJECT_FIELDS,
+          id: projectId,
+          observatoryId: viewer.observatoryId,
+          baseVersion: version,
+          fields,
+        });
+        if (edited)
+          await changes.record(queries, viewer, {
+            entity: 'projects',
+            entityId: projectId,
+            projectId,
+            words: `${Object.keys(fields).join(', ')} of ${project.name}`,
+            ...edited,
+          });
+        return { ok: true };
+      }),
+  };
+}
+
+/** @throws NOT_FOUND where it is not on this observatory's shelf */
+async function shelvedTarget({ models }: Queries, observatoryId: string, id: string): Promise<{ id: string }> {
+  const target = await models.Target.findOne({ where: { id, observatoryId, shelved: true } });
+  if (!target) throw notFound('target on the shelf');
+  return target;
+}
+
+function refuseCoordinatorFields(fields: { state?: string; grade?: number }): void {
+  if (fields.grade !== undefined) throw notAllowed('The grade is the coordinator’s to give');
+  if (fields.state !== undefined && !OWNER_STATES.includes(fields.state))
+    throw notAllowed('Granting, queueing and returning are the coordinator’s');
+}
+
+/** A target without a position can't be granted: no position is not zero. */
+async function refuseUnpositioned(queries: Queries, projectId: string): Promise<void> {
+  const [open] = await panelsWithoutPlace(queries, projectId);
+  if (open !== undefined) throw refused('state', `${open} has no position yet; give it coordinates before granting`);
+}

@@ -1,0 +1,270 @@
+// Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
+import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
+import type { ExposureConditions, Orbit, Site } from '@meridiem/core';
+import { creditShare } from '@meridiem/core';
+import { col, fn, Op } from 'sequelize';
+import type { Queries } from '../../database/connection.ts';
+import { NOW } from '../../database/now.ts';
+import { orbitOf } from '../../database/orbit-repository.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { maySee, RESERVED } from '../../privacy.ts';
+
+/** How long a runner holds a run without being heard of. */
+export const LEASE_SEC = 20;
+/** A rehearsed exposure is short, and each gets some time for its chain. */
+const REHEARSED_LONGEST_SEC = 30;
+const REHEARSED_CHANGE_SEC = 60;
+const UNDER_WAY = { [Op.in]: ['requested', 'running', 'stopping'] as const };
+
+export interface RunRow {
+  readonly id: string;
+  readonly observatoryId: string;
+  readonly rigId: string;
+  readonly state: string;
+  readonly fence: number;
+  readonly nightDate: string;
+  readonly kind: 'night' | 'rehearsal';
+  readonly expiresUtcMs: number | null;
+}
+
+export type OpenStep = Omit<RunStep, 'airmass' | 'transparency' | 'skyRatio'>;
+
+/** The newest run of a rig's night. */
+export const newestRun = (
+  queries: Queries,
+  rigId: string,
+  nightDate: string,
+): Promise<Omit<NightRun, 'now' | 'next'> | null> =>
+  queries.one(
+    `SELECT n.id, n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs", n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
+       (n.state IN ('running', 'stopping') AND n.lease_until < now()) IS TRUE AS silent,
+       (SELECT (extract(epoch FROM max(s.planned_start + CASE WHEN s.outcome IS NULL THEN interval '0' ELSE s.exposure_s * interval '1 second' END)) * 1000)::float8
+          FROM run_steps s WHERE s.run_id = n.id AND s.intent IS NOT NULL) AS "clockUtcMs",
+       (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome = 'done') AS "stepsDone",
+       (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome = 'lost') AS "stepsLost",
+       (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id) AS "stepsAll"
+     FROM night_runs n JOIN night_plans p ON p.id = n.plan_id
+     WHERE n.rig_id = $1 AND p.night_date = $2 ORDER BY n.requested DESC LIMIT 1`,
+    [rigId, nightDate],
+  );
+
+export interface StepRow {
+  readonly panelName: string;
+  readonly filterLetter: string;
+  readonly startUtcMs: number;
+  readonly exposureSec: number;
+}
+
+const stepOf = (viewer: Viewer): string => `
+  SELECT CASE WHEN ${maySee('p', '$2', viewer.role)} THEN l.name ELSE '${RESERVED}' END AS "panelName", f.letter AS "filterLetter", (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec"
+  FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
+  JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
+  WHERE s.run_id = $1`;
+
+/** The step of a run that is being carried out, and the one after it; panels of private projects without names. */
+export async function stepsAtWork(
+  queries: Queries,
+  viewer: Viewer,
+  runId: string,
+): Promise<{ now: StepRow | null; next: StepRow | null }> {
+  const step = stepOf(viewer);
+  const bind = [runId, viewer.personId];
+  return {
+    now: await queries.one(`${step} AND s.intent IS NOT NULL AND s.outcome IS NULL ORDER BY s.seq LIMIT 1`, bind),
+    next: await queries.one(`${step} AND s.intent IS NULL ORDER BY s.seq LIMIT 1`, bind),
+  };
+}
+
+export const isRunUnderWay = async ({ models }: Queries, rigId: string): Promise<boolean> =>
+  (await models.NightRun.count({ where: { rigId, state: UNDER_WAY } })) > 0;
+
+/** One step an exposure; what an earlier run of this plan has taken is left out.
+ * @returns how many there are */
+export const insertSteps = async (queries: Queries, runId: string, planId: string): Promise<number> => {
+  const rows = await queries.rows(
+    `INSERT INTO run_steps (observatory_id, run_id, seq, goal_id, planned_start, exposure_s, rate_share)
+     SELECT b.observatory_id, $1, row_number() OVER (ORDER BY s.planned), r.goal_id, s.planned, r.exposure_s, r.mean_rate_share
+     FROM plan_blocks b JOIN plan_runs r ON r.block_id = b.id CROSS JOIN LATERAL unnest(r.exposure_starts) AS s(planned)
+     WHERE b.plan_id = $2 AND NOT EXISTS (
+       SELECT 1 FROM run_steps d JOIN night_runs n ON n.id = d.run_id WHERE n.plan_id = $2 AND d.goal_id = r.goal_id AND d.planned_start = s.planned AND d.outcome IS NOT NULL)
+     RETURNING id`,
+    [runId, planId],
+  );
+  return rows.length;
+};
+
+/** The first exposure of each filter of each stay, short, one after the other from a moment on. */
+export const insertRehearsalSteps = (
+  queries: Queries,
+  runId: string,
+  planId: string,
+  fromUtcMs: number,
+): Promise<unknown> =>
+  queries.rows(
+    `INSERT INTO run_steps (observatory_id, run_id, seq, goal_id, planned_start, exposure_s, rate_share)
+           SELECT o.observatory_id, $1, row_number() OVER w, o.goal_id,
+             $3::timestamptz + (sum(o.exposure_s + ${REHEARSED_CHANGE_SEC}) OVER w - o.exposure_s) * interval '1 second', o.exposure_s, o.mean_rate_share
+           FROM (SELECT DISTINCT ON (b.position, r.goal_id) b.observatory_id, b.position AS block, r.position, r.goal_id,
+                   least(r.exposure_s, ${REHEARSED_LONGEST_SEC}) AS exposure_s, r.mean_rate_share
+                 FROM plan_blocks b JOIN plan_runs r ON r.block_id = b.id WHERE b.plan_id = $2 ORDER BY b.position, r.goal_id, r.position) o
+           WINDOW w AS (ORDER BY o.block, o.position)`,
+    [runId, planId, new Date(fromUtcMs).toISOString()],
+  );
+
+/** @returns the rig, or null where the run has ended */
+export const askToStop = (queries: Queries, observatoryId: string, runId: string): Promise<{ rigId: string } | null> =>
+  queries.one(
+    `UPDATE night_runs SET state = CASE WHEN state = 'requested' THEN 'stopped' ELSE 'stopping' END
+           WHERE id = $1 AND observatory_id = $2 AND state IN ('requested', 'running', 'stopping') RETURNING rig_id AS "rigId"`,
+    [runId, observatoryId],
+  );
+
+/** Rehearsals whose day is over, and that nobody holds. */
+export const endOldRehearsals = (queries: Queries, nowUtcMs: number): Promise<unknown> =>
+  queries.rows(
+    `UPDATE night_runs SET state = 'stopped' WHERE kind = 'rehearsal' AND expires <= $1 AND (state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now()))`,
+    [new Date(nowUtcMs).toISOString()],
+  );
+
+/** The oldest run that nobody holds, held by this runner from now on. */
+export const claimRun = (
+  queries: Queries,
+  holder: string,
+): Promise<(RunRow & { speed: number; rigName: string }) | null> =>
+  queries.one(
+    `UPDATE night_runs n SET holder = $1, lease_until = now() + $2 * interval '1 second', fence = fence + 1, heard = now(),
+           state = CASE WHEN n.state = 'stopping' THEN 'stopping' ELSE 'running' END
+         FROM night_plans p, rigs r WHERE p.id = n.plan_id AND r.id = n.rig_id AND n.id = (
+           SELECT id FROM night_runs WHERE state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now())
+           ORDER BY requested LIMIT 1 FOR UPDATE SKIP LOCKED)
+         RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate", n.speed, n.kind, r.name AS "rigName"`,
+    [holder, LEASE_SEC],
+  );
+
+export const opticsOf = (queries: Queries, rigId: string): Promise<{ pixelUm: number; focalLengthMm: number } | null> =>
+  queries.one(
+    'SELECT c.pixel_um AS "pixelUm", v.focal_length_mm AS "focalLengthMm" FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> now()',
+    [rigId],
+  );
+
+/** The run with its lease renewed. */
+export const renewLease = (queries: Queries, runId: string): Promise<RunRow | null> =>
+  queries.one(
+    `UPDATE night_runs n SET lease_until = now() + ${LEASE_SEC} * interval '1 second', heard = now() FROM night_plans p
+     WHERE n.id = $1 AND p.id = n.plan_id RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate",
+       n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs"`,
+    [runId],
+  );
+
+export const intendStep = ({ models }: Queries, runId: string, id: string): Promise<unknown> =>
+  models.RunStep.update({ intent: fn('coalesce', col('intent'), NOW) }, { where: { id, runId } });
+
+/** @returns whether this is its first outcome */
+export async function endStep(
+  { models }: Queries,
+  runId: string,
+  { stepId, outcome, words }: StepOutcome,
+): Promise<boolean> {
+  const [count] = await models.RunStep.update(
+    { outcome, words, ended: NOW, intent: fn('coalesce', col('intent'), NOW) },
+    { where: { id: stepId, runId, outcome: null } },
+  );
+  return count > 0;
+}
+
+export const askToStopRun = ({ models }: Queries, id: string): Promise<unknown> =>
+  models.NightRun.update({ state: 'stopping' }, { where: { id } });
+
+export const endRun = ({ models }: Queries, id: string, state: 'stopped' | 'finished'): Promise<unknown> =>
+  models.NightRun.update({ state, leaseUntil: null, holder: null }, { where: { id } });
+
+/** Steps without an outcome, in their order, with where they point. */
+export const openSteps = (
+  queries: Queries,
+  runId: string,
+): Promise<(OpenStep & { orbit: Orbit | null; site: Site })[]> =>
+  queries.rows(
+    `SELECT s.id, s.seq, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedStartUtcMs", s.exposure_s AS "exposureSec", l.id AS "panelId", l.name AS "panelName",
+       f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", m.gain, v.sensor_c AS "sensorC", s.rate_share AS "rateShare",
+       ${orbitOf('p')} AS orbit, jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site
+     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN observatories o ON o.id = s.observatory_id
+     JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
+     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id
+     WHERE s.run_id = $1 AND s.outcome IS NULL ORDER BY s.seq`,
+    [runId],
+  );
+
+/** What the header of a frame says of itself: the same rig, start and length are the same exposure. */
+const headerKey = (run: RunRow, exposure: TakenExposure): string =>
+  `${run.rigId}|${Math.round(exposure.startUtcMs)}|${exposure.exposureSec}`;
+
+export type TakenExposure = NonNullable<StepOutcome['exposure']>;
+
+export interface StoredExposure {
+  readonly id: string;
+  readonly goalId: string;
+  readonly goalExposureSec: number;
+  readonly rateShare: number;
+}
+
+/** The exposure of a step; known by it, it can't be written twice.
+ * @returns null where it is there already */
+export const insertExposure = (
+  queries: Queries,
+  run: RunRow,
+  stepId: string,
+  exposure: TakenExposure,
+): Promise<StoredExposure | null> =>
+  queries.one(
+    `INSERT INTO exposures (observatory_id, rig_revision_id, night_date, start_utc, exposure_s, filter_id, gain, "offset", binning, sensor_c, run_step_id, header_key)
+     SELECT $1, x.id, $2, $3::timestamptz, $4, r.filter_id, $5, v."offset", v.binning, $6, s.id, $9
+     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
+     JOIN rig_revisions x ON x.rig_id = $7 AND x.during @> now()
+     WHERE s.id = $8 ON CONFLICT DO NOTHING
+     RETURNING id, (SELECT goal_id FROM run_steps WHERE id = $8) AS "goalId", (SELECT exposure_s FROM run_steps WHERE id = $8) AS "goalExposureSec", (SELECT rate_share FROM run_steps WHERE id = $8) AS "rateShare"`,
+    [
+      run.observatoryId,
+      run.nightDate,
+      new Date(exposure.startUtcMs).toISOString(),
+      exposure.exposureSec,
+      exposure.gain,
+      exposure.sensorC,
+      run.rigId,
+      stepId,
+      headerKey(run, exposure),
+    ],
+  );
+
+/** Its one attribution: to the goal it was taken for. */
+export const attributeExposure = (
+  queries: Queries,
+  observatoryId: string,
+  stored: StoredExposure,
+  exposure: TakenExposure,
+): Promise<unknown> =>
+  queries.rows(
+    `INSERT INTO attributions (observatory_id, exposure_id, project_id, panel_id, goal_id, credit_share, reason)
+     SELECT $1, $2, l.project_id, l.id, g.id, $3, 'taken for this goal' FROM goals g JOIN panels l ON l.id = g.panel_id WHERE g.id = $4`,
+    [observatoryId, stored.id, creditShare(exposure.exposureSec, stored.goalExposureSec), stored.goalId],
+  );
+
+export const insertMeasurement = (
+  { models }: Queries,
+  { id, rateShare }: StoredExposure,
+  exposure: TakenExposure,
+  sky: ExposureConditions | undefined,
+): Promise<unknown> =>
+  models.Measurement.create({
+    exposureId: id,
+    halfFluxRadiusPx: exposure.halfFluxRadiusPx,
+    starCount: exposure.starCount,
+    guidingRmsArcsec: exposure.guidingRmsArcsec,
+    backgroundE: exposure.backgroundE,
+    temperatureC: exposure.temperatureC,
+    ratePredicted: sky?.rateShare ?? rateShare,
+    rateMeasured: exposure.rateMeasured,
+    afterMove: exposure.afterMove,
+    airmass: sky?.airmass ?? null,
+    transparency: sky?.transparency ?? null,
+    skyRatio: sky?.skyRatio ?? null,
+  });
