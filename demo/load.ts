@@ -1,435 +1,283 @@
-// Writes the demo's story into an empty database: npm run by the start command, never against a database that holds an observatory.
-import { createHash, randomUUID } from 'node:crypto';
-import type { Database, Queries } from '../packages/server/src/database/connection.ts';
-import { insertRows } from '../packages/server/src/database/insert-rows-repository.ts';
-import { hashPassword } from '../packages/server/src/modules/accounts/index.ts';
+// Plays the demo's story into an empty database, through the services that people use: never against one that holds an observatory.
+import { randomUUID } from 'node:crypto';
+import type { LimitKey } from '@meridiem/core';
+import { exposureKey, formatDeclination, formatHorizonFile, formatRightAscension } from '@meridiem/core';
+import { createClock } from '../packages/server/src/clock.ts';
+import type { Config } from '../packages/server/src/config.ts';
+import type { Database } from '../packages/server/src/database/connection.ts';
+import { createAccountService, showPassword } from '../packages/server/src/modules/accounts/index.ts';
+import { createChangeService } from '../packages/server/src/modules/changes/index.ts';
+import { createFoundingService, makeFoundingLink } from '../packages/server/src/modules/founding/index.ts';
+import { attribute, recordExposures, recordVerdicts } from '../packages/server/src/modules/ledger/index.ts';
+import { createLimitService } from '../packages/server/src/modules/limits/index.ts';
+import { createObservatoryService } from '../packages/server/src/modules/observatory/index.ts';
+import { createPeopleService } from '../packages/server/src/modules/people/index.ts';
+import { createGoals, createProjectEditing } from '../packages/server/src/modules/projects/index.ts';
+import { createShelfService } from '../packages/server/src/modules/shelf/index.ts';
+import type { Viewer } from '../packages/server/src/plugins/sessions.ts';
 import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
-import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
 import { demoComet, SHELVED, THEMES } from './shelf.ts';
-import type { Story } from './story.ts';
+import type { DemoRig } from './station.ts';
+import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
+import type { Story, StoryProject } from './story.ts';
 
-const iso = (utcMs: number): string => new Date(utcMs).toISOString();
-const LONG_AGO = '2020-01-01T00:00:00Z';
-
-/** Ids made from names, so that the same story has the same ids. */
-function idOf(...names: string[]): string {
-  const hex = createHash('sha256').update(names.join('\u0000')).digest('hex');
-  return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-4${hex.slice(13, 16)}-8${hex.slice(17, 20)}-${hex.slice(20, 32)}`;
+/** What the rest of the story needs to go on. */
+export interface LoadedDemo {
+  readonly observatoryId: string;
+  readonly viewers: ReadonlyMap<string, Viewer>;
+  readonly rigIds: ReadonlyMap<DemoRig['key'], string>;
 }
 
-/** Whether a database already holds an observatory. */
-export const isLoaded = async (database: Queries): Promise<boolean> =>
-  (await database.one('SELECT 1 FROM observatories')) !== null;
+type Services = ReturnType<typeof servicesFor>;
 
-/** Loads the story in one transaction. */
-export async function loadDemo(database: Database, story: Story): Promise<void> {
-  const passwordHash = await hashPassword(DEMO_PASSWORD);
-  await database.transaction(async (queries) => {
-    const observatoryId = idOf('observatory');
-    await insertRows(queries, 'observatories', [
-      {
-        id: observatoryId,
-        name: STATION.name,
-        latitude_deg: STATION.latitudeDeg,
-        longitude_deg: STATION.longitudeDeg,
-        elevation_m: STATION.elevationM,
-        time_zone: STATION.timeZone,
-        sky_zenith_mag_v: STATION.zenithMagV,
-        bound_sun_altitude_max_deg: -9,
-        bound_mount_altitude_min_deg: 15,
-        bound_zenith_hole_deg: 0,
-        version: 1,
-      },
-    ]);
-    await loadPeople(queries, observatoryId, passwordHash);
-    await insertRows(queries, 'horizons', [
-      { id: idOf('horizon'), observatory_id: observatoryId, during: `[${LONG_AGO},)`, points: HORIZON },
-    ]);
-    await loadEquipment(queries, observatoryId);
-    await insertRows(
-      queries,
-      'nights',
-      story.nights.map((night) => ({
-        id: randomUUID(),
-        observatory_id: observatoryId,
-        night_date: night.nightDate,
-        start_utc: iso(night.startUtcMs),
-        end_utc: iso(night.endUtcMs),
-      })),
-    );
-    await loadProjects(queries, observatoryId, story);
-    await insertRows(
-      queries,
-      'limit_values',
-      LIMITS.map((limit, i) => ({
-        id: idOf('limit', String(i)),
-        observatory_id: observatoryId,
-        project_id: null,
-        goal_id: null,
-        class: limit.class,
-        key: limit.key,
-        value: limit.value,
-        is_off: false,
-      })),
-    );
-    await loadLedger(queries, observatoryId, story);
-    await loadShelf(queries, observatoryId, story.nights.at(-1)!.endUtcMs);
+/** A goal of the story as it stands in the database. */
+interface LoadedGoal {
+  readonly projectId: string;
+  readonly panelId: string;
+  readonly goalId: string;
+  readonly filterId: string;
+  readonly project: StoryProject;
+}
+
+function servicesFor(database: Database, nowUtcMs: number) {
+  const clock = createClock(nowUtcMs);
+  const changes = createChangeService({ database });
+  const accounts = createAccountService({ database, config: { demo: true } as Config });
+  const observatory = createObservatoryService({ database, clock, changes });
+  return {
+    database,
+    accounts,
+    observatory,
+    founding: createFoundingService({ database, accounts, observatory }),
+    people: createPeopleService({ database, accounts, changes }),
+    limits: createLimitService({ database, changes }),
+    shelf: createShelfService({ database, changes }),
+    projects: { ...createProjectEditing({ database, changes }), ...createGoals({ database, changes }) },
+  };
+}
+
+/** Loads the story, all or nothing. */
+export function loadDemo(database: Database, story: Story): Promise<LoadedDemo> {
+  const services = servicesFor(database, story.nowUtcMs);
+  return database.transaction(async () => {
+    const { observatoryId, viewers } = await loadPeople(services);
+    const coordinator = viewers.get('ilse')!;
+    await services.observatory.replaceHorizon(coordinator, formatHorizonFile(HORIZON), false);
+    for (const { class: ofClass, key, value } of LIMITS)
+      await services.limits.set(coordinator, {
+        scope: 'observatory',
+        scopeId: null,
+        class: ofClass,
+        key: key as LimitKey,
+        setting: { value },
+      });
+    const rigIds = new Map<DemoRig['key'], string>();
+    for (const rig of RIGS) rigIds.set(rig.key, await loadRig(services, coordinator, rig));
+    const goals = new Map<string, LoadedGoal>();
+    for (const project of story.projects) await loadProject(services, { project, viewers, rigIds, goals });
+    await loadLedger(services, { story, observatoryId, viewers, goals });
+    await loadShelf(services, coordinator, story.nowUtcMs);
+    return { observatoryId, viewers, rigIds };
   });
 }
 
-async function loadShelf(queries: Queries, observatoryId: string, nowUtcMs: number): Promise<void> {
-  const own = { observatory_id: observatoryId };
-  await insertRows(
-    queries,
-    'themes',
-    THEMES.map(({ key, name, take }) => ({ id: idOf('theme', key), ...own, name, take })),
-  );
-  const { orbit, line } = demoComet(nowUtcMs);
-  const cometId = idOf('shelved', 'comet');
-  const place = { ra_deg: null, dec_deg: null, size_arcmin: null };
-  await insertRows(queries, 'targets', [
-    ...SHELVED.map(({ key, name, raDeg, decDeg, sizeArcmin }) => ({
-      id: idOf('shelved', key),
-      ...own,
-      name,
-      kind: 'fixed',
-      shelved: true,
-      ra_deg: raDeg,
-      dec_deg: decDeg,
-      size_arcmin: sizeArcmin,
-    })),
-    { id: cometId, ...own, name: orbit.name, kind: 'moving', shelved: true, ...place },
-  ]);
-  await insertRows(queries, 'orbits', [
-    {
-      id: idOf('orbit', 'comet'),
-      ...own,
-      target_id: cometId,
-      seq: 1,
-      elements: orbit,
-      line,
-      person_id: idOf('person', 'ilse'),
-      created: iso(nowUtcMs),
-    },
-  ]);
-  await insertRows(queries, 'theme_targets', [
-    ...SHELVED.map(({ key, theme }) => ({ ...own, theme_id: idOf('theme', theme), target_id: idOf('shelved', key) })),
-    { ...own, theme_id: idOf('theme', 'visitors'), target_id: cometId },
-  ]);
-}
-
-async function loadPeople(queries: Queries, observatoryId: string, passwordHash: string): Promise<void> {
-  await insertRows(
-    queries,
-    'people',
-    PEOPLE.map((person) => ({
-      id: idOf('person', person.key),
-      email: emailOf(person),
-      name: person.name,
-      password_hash: passwordHash,
-      time_zone: person.timeZone,
-      demo_password: DEMO_PASSWORD,
-      fits_observer: person.role === 'guest' ? null : person.name,
-    })),
-  );
-  await insertRows(
-    queries,
-    'memberships',
-    PEOPLE.map((person) => ({
-      id: idOf('membership', person.key),
-      observatory_id: observatoryId,
-      person_id: idOf('person', person.key),
-      role: person.role,
-      during: `[${LONG_AGO},)`,
-    })),
-  );
-}
-
-async function loadEquipment(queries: Queries, observatoryId: string): Promise<void> {
-  const own = { observatory_id: observatoryId };
-  await insertRows(
-    queries,
-    'filters',
-    FILTERS.map((f, position) => ({
-      id: idOf('filter', f.letter),
-      ...own,
-      letter: f.letter,
-      name: f.name,
-      class: f.class,
-      centre_nm: f.centreNm,
-      width_nm: f.widthNm,
-      extinction_mag: f.extinctionMagPerAirmass,
-      sky_zenith_mag: f.zenithMag,
-      moon_factor: f.moonFactor,
-      position,
-      version: 1,
-    })),
-  );
-  for (const [position, rig] of RIGS.entries()) {
-    const cameraId = idOf('camera', rig.key);
-    const rigId = idOf('rig', rig.key);
-    await insertRows(queries, 'cameras', [
-      {
-        id: cameraId,
-        ...own,
-        serial: rig.serial,
-        width_px: rig.widthPx,
-        height_px: rig.heightPx,
-        pixel_um: rig.pixelUm,
-        dark_current_e_per_s: rig.darkCurrentEPerSec,
-      },
-    ]);
-    await insertRows(
-      queries,
-      'camera_modes',
-      rig.modes.map((mode) => ({
-        id: idOf('mode', rig.key, mode.name),
-        ...own,
-        camera_id: cameraId,
-        name: mode.name,
-        gain: mode.gain,
-        read_noise_e: mode.readNoiseE,
-        full_well_e: mode.fullWellE,
-      })),
-    );
-    await insertRows(queries, 'rigs', [{ id: rigId, ...own, name: rig.name, position }]);
-    await insertRows(queries, 'rig_revisions', [
-      {
-        id: idOf('rig revision', rig.key),
-        ...own,
-        rig_id: rigId,
-        seq: 1,
-        during: `[${LONG_AGO},)`,
-        camera_id: cameraId,
-        aperture_mm: rig.apertureMm,
-        obstruction_share: rig.obstructionShare,
-        focal_length_mm: rig.focalLengthMm,
-        throughput: rig.throughput,
-        mount_kind: rig.mountKind,
-        flip_before_s: rig.flipBeforeSec,
-        flip_after_s: rig.flipAfterSec,
-        mount_limit_after_s: rig.mountLimitAfterSec,
-        rotator_kind: rig.rotatorKind,
-        angle_tolerance_deg: rig.angleToleranceDeg,
-        drawtube_mm: rig.drawtubeMm,
-        corrected_circle_mm: rig.correctedCircleMm,
-        mirrors: rig.mirrors,
-        costs: rig.costs,
-      },
-    ]);
-    if (rig.skyAngleDeg !== null)
-      await insertRows(queries, 'rig_angles', [
-        {
-          id: idOf('angle', rig.key),
-          ...own,
-          rig_id: rigId,
-          during: `[${LONG_AGO},)`,
-          sky_angle_deg: rig.skyAngleDeg,
-          mechanical_deg: null,
-        },
-      ]);
-    await insertRows(
-      queries,
-      'filter_slots',
-      FILTERS.map((f, i) => ({
-        id: idOf('slot', rig.key, f.letter),
-        ...own,
-        rig_id: rigId,
-        slot: i + 1,
-        filter_id: idOf('filter', f.letter),
-        focus_offset_steps: rig.offsetsUnknown.includes(f.letter) ? null : 12 * i,
-        during: `[${LONG_AGO},)`,
-      })),
-    );
-    await insertRows(
-      queries,
-      'recipes',
-      FILTERS.map((f) => ({
-        id: idOf('recipe', rig.key, f.letter),
-        ...own,
-        rig_id: rigId,
-        filter_id: idOf('filter', f.letter),
-        name: `${f.letter} standard`,
-      })),
-    );
-    await insertRows(
-      queries,
-      'recipe_revisions',
-      FILTERS.map((f) => ({
-        id: idOf('recipe revision', rig.key, f.letter),
-        ...own,
-        recipe_id: idOf('recipe', rig.key, f.letter),
-        seq: 1,
-        camera_mode_id: idOf('mode', rig.key, f.class === 'narrowband' ? 'Narrowband' : 'Broadband'),
-        exposure_s: f.class === 'narrowband' ? 300 : 120,
-        offset: 30,
-        binning: 1,
-        sensor_c: -10,
-        pause_s: 0,
-        dither_every: f.class === 'narrowband' ? 1 : 3,
-        created: LONG_AGO,
-      })),
-    );
+/** The first person founds the observatory, the others follow their invitations. */
+async function loadPeople({
+  database,
+  founding,
+  people,
+}: Services): Promise<{ observatoryId: string; viewers: Map<string, Viewer> }> {
+  const viewers = new Map<string, Viewer>();
+  let observatoryId = '';
+  for (const { key, name, role, timeZone } of PEOPLE) {
+    const email = emailOf({ key });
+    if (observatoryId === '') {
+      const [, , token] = (await makeFoundingLink(database))!.split('/');
+      await founding.found(token, { observatory: STATION, name, email, password: DEMO_PASSWORD });
+      observatoryId = (await database.models.Observatory.findOne())!.id;
+    } else {
+      const fitsObserver = role === 'guest' ? null : name;
+      const invited = { name, email, role, timeZone, fitsObserver };
+      const [, , token] = (await people.invite(viewers.get('ilse')!, invited)).path.split('/');
+      await people.join(token, DEMO_PASSWORD);
+    }
+    const { id: personId } = (await database.models.Person.findOne({ where: { email } }))!;
+    await showPassword(database, personId, DEMO_PASSWORD);
+    viewers.set(key, { personId, observatoryId, name, role, timeZone });
   }
+  return { observatoryId, viewers };
 }
 
-async function loadProjects(queries: Queries, observatoryId: string, story: Story): Promise<void> {
-  const own = { observatory_id: observatoryId };
-  for (const [i, project] of story.projects.entries()) {
-    const { source } = project;
-    const projectId = idOf('project', source.key);
-    await insertRows(queries, 'targets', [
-      {
-        id: idOf('target', source.key),
-        ...own,
-        name: project.targetName,
-        kind: 'fixed',
-        ra_deg: project.target?.raDeg ?? null,
-        dec_deg: project.target?.decDeg ?? null,
-      },
-    ]);
-    await insertRows(queries, 'projects', [
-      {
-        id: projectId,
-        ...own,
-        owner_id: idOf('person', source.owner),
-        rig_id: idOf('rig', source.rig),
-        target_id: idOf('target', source.key),
-        name: project.name,
-        state: source.state,
-        resting: source.resting ?? false,
-        counting: source.counting,
-        judging: source.counting !== 'after_person',
-        private: source.private ?? false,
-        grade: source.grade,
-        deadline: null,
-        why: source.why ?? null,
-        created: iso(story.nowUtcMs - (61 * 24 - i) * 3_600_000),
-        version: 1,
-      },
-    ]);
-    await insertRows(
-      queries,
-      'panels',
-      project.panels.map((panel, position) => ({
-        id: idOf('panel', panel.key),
-        ...own,
-        project_id: projectId,
-        position: position + 1,
-        name: panel.name,
-      })),
-    );
-    await insertRows(
-      queries,
-      'panel_pointings',
-      project.panels.map((panel) => ({
-        id: idOf('pointing', panel.key),
-        ...own,
-        panel_id: idOf('panel', panel.key),
-        seq: 1,
-        ra_deg: panel.position?.raDeg ?? null,
-        dec_deg: panel.position?.decDeg ?? null,
-        position_angle_deg: panel.angleDeg,
-        created: LONG_AGO,
-      })),
-    );
-    await insertRows(
-      queries,
-      'goals',
-      project.goals.map((goal, position) => ({
-        id: idOf('goal', goal.key),
-        ...own,
-        panel_id: idOf('panel', goal.panelKey),
-        recipe_revision_id: idOf('recipe revision', source.rig, goal.filter),
-        wanted: goal.wanted,
-        why: null,
-        enabled: true,
-        position,
-        version: 1,
-      })),
-    );
-  }
-}
-
-async function loadLedger(queries: Queries, observatoryId: string, story: Story): Promise<void> {
-  const own = { observatory_id: observatoryId };
-  const goals = new Map(
-    story.projects.flatMap((project) => project.goals.map((goal) => [goal.key, { goal, project }] as const)),
-  );
-  const rows = story.exposures.map((exposure) => ({
-    exposure,
-    ...goals.get(exposure.goalKey)!,
-    id: idOf('exposure', exposure.goalKey, String(exposure.startUtcMs)),
-  }));
-  await insertRows(
-    queries,
-    'exposures',
-    rows.map(({ exposure, goal, project, id }) => ({
-      id,
-      ...own,
-      rig_revision_id: idOf('rig revision', project.source.rig),
-      night_date: exposure.nightDate,
-      kind: 'light',
-      start_utc: iso(exposure.startUtcMs),
-      exposure_s: exposure.exposureSec,
-      filter_id: idOf('filter', goal.filter),
-      gain: exposure.gain,
+async function loadRig({ observatory }: Services, coordinator: Viewer, rig: DemoRig): Promise<string> {
+  const [broadband, ...others] = rig.modes;
+  const { gain, readNoiseE, fullWellE } = broadband;
+  const { key: _key, serial, modes: _modes, offsetsUnknown, ...numbers } = rig;
+  await observatory.addRig(coordinator, { ...numbers, cameraSerial: serial, gain, readNoiseE, fullWellE });
+  const named = async () =>
+    (await observatory.read(coordinator.observatoryId)).rigs.find(({ name }) => name === rig.name)!;
+  const { id: rigId, cameraModes, slots, revisionSeq } = await named();
+  await observatory.renameCameraMode(coordinator, cameraModes[0].id, broadband.name);
+  for (const mode of others) await observatory.addCameraMode(coordinator, rigId, mode);
+  await observatory.reviseRig(coordinator, rigId, {
+    basedOnSeq: revisionSeq,
+    slots: slots.map(({ slot, filterId }, i) => ({
+      slot,
+      filterId,
+      focusOffsetSteps: offsetsUnknown.includes(FILTERS[i].letter) ? null : 12 * i,
+    })),
+  });
+  const { cameraModes: allModes } = await named();
+  for (const [i, filter] of FILTERS.entries()) {
+    const isNarrow = filter.class === 'narrowband';
+    await observatory.addRecipe(coordinator, {
+      rigId,
+      filterId: slots[i].filterId,
+      name: `${filter.letter} standard`,
+      cameraModeId: allModes.find(({ name }) => name === (isNarrow ? 'Narrowband' : 'Broadband'))!.id,
+      exposureSec: isNarrow ? 300 : 120,
       offset: 30,
       binning: 1,
-      sensor_c: exposure.sensorC,
-      run_step_id: null,
-      data_sha256: null,
-      header_key: `${idOf('rig', project.source.rig)}|${exposure.startUtcMs}|${exposure.exposureSec}`,
-      recorded: iso(exposure.startUtcMs + 1000 * exposure.exposureSec),
+      sensorC: -10,
+      pauseSec: 0,
+      ditherEvery: isNarrow ? 1 : 3,
+    });
+  }
+  return rigId;
+}
+
+interface ProjectParts {
+  readonly project: StoryProject;
+  readonly viewers: ReadonlyMap<string, Viewer>;
+  readonly rigIds: ReadonlyMap<DemoRig['key'], string>;
+  readonly goals: Map<string, LoadedGoal>;
+}
+
+async function loadProject(
+  { database, observatory, projects }: Services,
+  { project, viewers, rigIds, goals }: ProjectParts,
+): Promise<void> {
+  const { source, target, panels } = project;
+  const owner = viewers.get(source.owner)!;
+  const coordinator = viewers.get('ilse')!;
+  const rigId = rigIds.get(source.rig)!;
+  const isPlaced = target !== null && panels.every(({ position }) => position !== null);
+  const { id: projectId } = await projects.add(owner, {
+    name: project.name,
+    rigId,
+    targetName: project.targetName,
+    raText: target ? formatRightAscension(target.raDeg) : '',
+    decText: target ? formatDeclination(target.decDeg) : '',
+    positionAngleDeg: panels[0].angleDeg,
+    ...(isPlaced
+      ? { panels: panels.map(({ position, angleDeg }) => ({ ...position!, positionAngleDeg: angleDeg })) }
+      : {}),
+  });
+  const rows = await database.models.Panel.findAll({ where: { projectId }, order: ['position'] });
+  const { recipes } = await observatory.read(owner.observatoryId);
+  for (const goal of project.goals) {
+    const panelId = rows[panels.findIndex(({ key }) => key === goal.panelKey)].id;
+    const recipe = recipes.find((one) => one.rigId === rigId && one.name === `${goal.filter} standard`)!;
+    const { ids } = await projects.addGoal(owner, {
+      panelId,
+      recipeId: recipe.id,
+      wanted: goal.wanted,
+      allPanels: false,
+    });
+    goals.set(goal.key, { projectId, panelId, goalId: ids[0], filterId: recipe.filterId, project });
+  }
+  await projects.edit(coordinator, projectId, {
+    version: 1,
+    state: source.state,
+    resting: source.resting ?? false,
+    counting: source.counting,
+    judging: source.counting !== 'after_person',
+    private: source.private ?? false,
+    grade: source.grade,
+    why: source.why ?? null,
+  });
+}
+
+interface LedgerParts {
+  readonly story: Story;
+  readonly observatoryId: string;
+  readonly viewers: ReadonlyMap<string, Viewer>;
+  readonly goals: ReadonlyMap<string, LoadedGoal>;
+}
+
+/** Sixty nights of exposures with what was measured in them and how they were judged, through the ledger's one door. */
+async function loadLedger(
+  { database, observatory }: Services,
+  { story, observatoryId, viewers, goals }: LedgerParts,
+): Promise<void> {
+  const { rigs } = await observatory.read(observatoryId);
+  const rows = story.exposures.map((exposure) => {
+    const goal = goals.get(exposure.goalKey)!;
+    const rig = rigs.find(({ name }) => name === RIGS.find(({ key }) => key === goal.project.source.rig)!.name)!;
+    return { exposure, goal, rig, id: randomUUID() };
+  });
+  await recordExposures(
+    database,
+    observatoryId,
+    rows.map(({ exposure, goal, rig, id }) => ({
+      exposure: {
+        id,
+        rigRevisionId: rig.revisionId,
+        nightDate: exposure.nightDate,
+        kind: 'light',
+        startUtcMs: exposure.startUtcMs,
+        exposureSec: exposure.exposureSec,
+        filterId: goal.filterId,
+        gain: exposure.gain,
+        offset: 30,
+        binning: 1,
+        sensorC: exposure.sensorC,
+        headerKey: exposureKey(rig.id, exposure),
+        recordedUtcMs: exposure.startUtcMs + 1000 * exposure.exposureSec,
+      },
+      measurement: { method: 'runner', ...exposure },
     })),
   );
-  await insertRows(
-    queries,
-    'measurements',
-    rows.map(({ exposure, id }) => ({
-      exposure_id: id,
-      half_flux_radius_px: exposure.halfFluxRadiusPx,
-      star_count: exposure.starCount,
-      guiding_rms_arcsec: exposure.guidingRmsArcsec,
-      background_e: exposure.backgroundE,
-      temperature_c: exposure.temperatureC,
-      rate_predicted: exposure.ratePredicted,
-      rate_measured: exposure.rateMeasured,
-      after_move: exposure.afterMove,
-      airmass: exposure.airmass,
-      transparency: exposure.transparency,
-      sky_ratio: exposure.skyRatio,
-    })),
-  );
-  await insertRows(
-    queries,
-    'attributions',
-    rows.map(({ goal, project, id }) => ({
-      id: idOf('attribution', id),
-      ...own,
-      exposure_id: id,
-      project_id: idOf('project', project.source.key),
-      panel_id: idOf('panel', goal.panelKey),
-      goal_id: idOf('goal', goal.key),
-      credit_share: 1,
+  await attribute(
+    database,
+    observatoryId,
+    rows.map(({ goal: { projectId, panelId, goalId }, id }) => ({
+      exposureId: id,
+      projectId,
+      panelId,
+      goalId,
+      creditShare: 1,
       reason: 'taken for this goal',
-      withdrawn: null,
     })),
   );
-  const judged = rows.filter(({ exposure }) => exposure.verdict !== 'undecided');
-  const byHand = (counting: string): boolean => counting === 'after_person';
-  await insertRows(
-    queries,
-    'verdicts',
-    judged.map(({ exposure, project, id }) => ({
-      ...own,
-      exposure_id: id,
-      origin: byHand(project.source.counting) ? 'hand' : 'rule',
-      by_coordinator: false,
-      person_id: byHand(project.source.counting) ? idOf('person', project.source.owner) : null,
-      verdict: exposure.verdict,
-      reason: byHand(project.source.counting) && exposure.verdict === 'accepted' ? 'looked at' : exposure.reason,
-      at: iso(exposure.startUtcMs + 43_200_000),
-    })),
+  await recordVerdicts(
+    database,
+    observatoryId,
+    rows
+      .filter(({ exposure }) => exposure.verdict !== 'undecided')
+      .map(({ exposure, goal: { project }, id }) => {
+        const isByHand = project.source.counting === 'after_person';
+        return {
+          exposureId: id,
+          origin: isByHand ? 'hand' : 'rule',
+          byCoordinator: false,
+          personId: isByHand ? viewers.get(project.source.owner)!.personId : null,
+          verdict: exposure.verdict,
+          reason: isByHand && exposure.verdict === 'accepted' ? 'looked at' : exposure.reason,
+          utcMs: exposure.startUtcMs + 43_200_000,
+        };
+      }),
   );
+}
+
+async function loadShelf({ shelf }: Services, coordinator: Viewer, nowUtcMs: number): Promise<void> {
+  const ids = new Map<string, string[]>();
+  const keepIn = (theme: string, targetId: string): void => void ids.set(theme, [...(ids.get(theme) ?? []), targetId]);
+  for (const { name, raDeg, decDeg, sizeArcmin, theme } of SHELVED)
+    keepIn(theme, (await shelf.shelve(coordinator, { name, raDeg, decDeg, sizeArcmin })).id);
+  const { orbit, line } = demoComet(nowUtcMs);
+  keepIn('visitors', await shelf.shelveOrbit(coordinator, orbit, line));
+  for (const { key, name, take } of THEMES) {
+    const { id } = await shelf.addTheme(coordinator, { name, take });
+    await shelf.editTheme(coordinator, id, { targetIds: ids.get(key) ?? [] });
+  }
 }

@@ -4,21 +4,21 @@ import { migrate } from '../packages/server/src/database/migrate.ts';
 import { configFrom } from '../packages/server/src/config.ts';
 import { loadCatalogue } from '../packages/server/src/modules/catalogue/index.ts';
 import { closeHistory } from './close.ts';
-import { isLoaded, loadDemo } from './load.ts';
+import { hasObservatory } from '../packages/server/src/modules/founding/index.ts';
+import { loadDemo } from './load.ts';
 import { demoStory } from './story.ts';
 
 const config = configFrom(process.env);
 const { username, password } = new URL(config.databaseUrl);
 await migrate(config.ownerDatabaseUrl, { role: decodeURIComponent(username), password: decodeURIComponent(password) });
-const database = createDatabase(config.ownerDatabaseUrl);
+const database = createDatabase(config.databaseUrl, { statementMs: 120_000 });
 try {
-  if (await isLoaded(database)) console.log('The demo is loaded already.');
+  if (await hasObservatory(database)) console.log('The demo is loaded already.');
   else {
     const started = performance.now();
     const { byKey } = loadCatalogue();
     const story = demoStory(config.clockStartUtcMs ?? Date.now(), [...new Set(byKey.values())]);
-    await loadDemo(database, story);
-    await closeHistory(database, story);
+    await closeHistory(database, story, await loadDemo(database, story));
     console.log(
       `Loaded ${story.projects.length} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
     );

@@ -130,7 +130,7 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
     rules: createRuleService({ database }),
     progress: createProgressService({ database }),
   });
-  await app.register(importRoutes, { service: createImportService({ database, changes, observatory, ledger }) });
+  await app.register(importRoutes, { service: createImportService({ database, changes, observatory }) });
   await app.register(exportRoutes, { service: createExportService({ database }) });
   await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
   await app.register(searchRoutes, { service: createSearchService({ database }) });

@@ -12,7 +12,6 @@ import { createDatabase } from './database/connection.ts';
 import { createChangeService } from './modules/changes/index.ts';
 import type { ImportService } from './modules/imports/index.ts';
 import { createImportService } from './modules/imports/index.ts';
-import { createLedgerService } from './modules/ledger/index.ts';
 import { createObservatoryService } from './modules/observatory/index.ts';
 import type { Viewer } from './plugins/sessions.ts';
 import { importerOf } from './modules/people/index.ts';
@@ -64,9 +63,8 @@ async function importer(queries: Database, email: string | undefined): Promise<V
 async function services(queries: Database, viewer: Viewer): Promise<{ service: ImportService; timeZone: string }> {
   const changes = createChangeService({ database: queries });
   const observatory = createObservatoryService({ database: queries, clock: createClock(null), changes });
-  const ledger = createLedgerService({ database: queries, changes });
   const { timeZone } = await observatory.site(viewer.observatoryId);
-  return { service: createImportService({ database: queries, changes, observatory, ledger }), timeZone };
+  return { service: createImportService({ database: queries, changes, observatory }), timeZone };
 }
 
 async function readAll(

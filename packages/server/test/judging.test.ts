@@ -9,7 +9,7 @@ import {
   readRules,
   setRules,
 } from '@meridiem/contract';
-import { judgeGoals } from '../src/modules/ledger/index.ts';
+import { ledgerChanged } from '../src/modules/ledger/index.ts';
 import { servedDifferences } from './recount.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
@@ -45,7 +45,7 @@ async function take(minute: number, figures: { hfr?: number; stars?: number } = 
      VALUES ($1, $2, $3, 0.6, 400, 1, 1, 1)`,
     [id, figures.hfr ?? 2, figures.stars ?? 700],
   );
-  await judgeGoals(test.database, goal.observatoryId, [goal.id]);
+  await ledgerChanged(test.database, goal.observatoryId, [goal.id]);
   return id;
 }
 const ruled = (id: string) =>
@@ -87,7 +87,7 @@ describe('rules', () => {
     const bad = await take(13, { stars: 150 });
     expect(await ruled(bad)).toEqual({ verdict: 'rejected', reason: 'cloud' });
     await test.call('ilse', judgeExposures, { body: { exposureIds: [bad], verdict: 'accepted', reason: 'looked at' } });
-    await judgeGoals(test.database, goal.observatoryId, [goal.id]);
+    await ledgerChanged(test.database, goal.observatoryId, [goal.id]);
     const inForce = await test.database.one('SELECT verdict FROM ledger_rows WHERE exposure_id = $1', [bad]);
     expect(inForce).toEqual({ verdict: 'accepted' });
   });
@@ -95,7 +95,7 @@ describe('rules', () => {
   it('say nothing twice', async () => {
     const count = () => test.database.one('SELECT count(*) AS count FROM verdicts');
     const before = await count();
-    await judgeGoals(test.database, goal.observatoryId, [goal.id]);
+    await ledgerChanged(test.database, goal.observatoryId, [goal.id]);
     expect(await count()).toEqual(before);
   });
 

@@ -7,6 +7,8 @@ import type { Story } from '../../../demo/story.ts';
 
 const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 const SOURCES = ['demo', 'packages/core/src', 'packages/simulator/src', 'packages/server/catalogue'];
+/** What a loaded database depends on beside its story. */
+const LOADERS = ['packages/server/src', 'packages/server/test/test-app.ts', 'packages/contract/src'];
 const FOLDER = join(ROOT, 'node_modules/.cache/meridiem');
 
 /** @param name what sets this story apart from others of the same code */
@@ -25,10 +27,14 @@ export function cachedStory(name: string, make: () => Story): Story {
   }
 }
 
-function hashOfSources(name: string): string {
+export const hashOfLoaders = (name: string): string => hashOfSources(name, [...SOURCES, ...LOADERS]);
+
+function hashOfSources(name: string, sources = SOURCES): string {
   const hash = createHash('sha256').update(name);
-  for (const source of SOURCES)
-    for (const path of (readdirSync(join(ROOT, source), { recursive: true }) as string[]).toSorted())
-      if (/\.(ts|json|bin)$/.test(path)) hash.update(path).update(readFileSync(join(ROOT, source, path)));
+  for (const source of sources) {
+    const paths = source.endsWith('.ts') ? [''] : (readdirSync(join(ROOT, source), { recursive: true }) as string[]);
+    for (const path of paths.toSorted())
+      if (/\.(ts|json|bin)$/.test(source + path)) hash.update(path).update(readFileSync(join(ROOT, source, path)));
+  }
   return hash.digest('hex').slice(0, 24);
 }

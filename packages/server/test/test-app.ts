@@ -22,6 +22,7 @@ import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
 import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
 import { cachedStory } from './story-cache.ts';
+import { templateDatabase } from './template-database.ts';
 
 /** A dark night of the station: new moon, afternoon. */
 export const NOW = Date.parse('2026-10-11T05:00:00Z');
@@ -64,18 +65,21 @@ export async function createTestApp({
   const maintenance = process.env.MERIDIEM_TEST_DATABASE_URL;
   if (!maintenance) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
   const name = `meridiem_test_${randomBytes(5).toString('hex')}`;
-  await runOn(maintenance, `CREATE DATABASE ${name}`);
-  const ownerUrl = withDatabase(maintenance, name);
-  await migrate(ownerUrl, APP);
-  const appUrl = withDatabase(maintenance, name, APP);
-  const database = createDatabase(appUrl);
-  // Tests and benchmarks recount whole ledgers.
-  const ownerDatabase = createDatabase(ownerUrl, { statementMs: 1_800_000, acquireMs: 60_000 });
   const full = cachedStory(`24 nights before ${NOW}`, () =>
     demoStory(NOW, [...new Set(loadCatalogue().byKey.values())], 24),
   );
   const story = { ...full, exposures: full.exposures.slice(-exposures) };
-  await loadDemo(ownerDatabase, story);
+  const template = await templateDatabase(maintenance, `${exposures} exposures`, async (url) => {
+    await migrate(url, APP);
+    const loading = createDatabase(url, { statementMs: 1_800_000 });
+    await loadDemo(loading, story).finally(() => loading.close());
+  });
+  await runOn(maintenance, `CREATE DATABASE ${name} TEMPLATE ${template}`);
+  const ownerUrl = withDatabase(maintenance, name);
+  const appUrl = withDatabase(maintenance, name, APP);
+  const database = createDatabase(appUrl);
+  // Tests and benchmarks recount whole ledgers.
+  const ownerDatabase = createDatabase(ownerUrl, { statementMs: 1_800_000, acquireMs: 60_000 });
   const config: Config = {
     host: '127.0.0.1',
     port: 0,

@@ -28,9 +28,16 @@ export const SAME_START_MS = 1_000;
 const SURELY_LONGER_SEC = 2;
 const SAME_LENGTH_SHARE = 0.01;
 
+/** What an exposure is known by: rig, start in whole milliseconds, length. */
+export const exposureKey = (
+  rigId: string,
+  { startUtcMs, exposureSec }: { readonly startUtcMs: number; readonly exposureSec: number | null },
+): string => `${rigId}|${Math.round(startUtcMs)}|${exposureSec}`;
+
 /** Rig, start and length; where a start is given in whole seconds only, the sequence number or the file's name as well. */
 export function headerKeyOf(rigId: string, facts: FrameFacts, fileName: string): string {
-  const key = `${rigId}|${Math.round(facts.startUtcMs ?? 0)}|${facts.exposureSec}`;
+  const { startUtcMs, exposureSec } = facts;
+  const key = exposureKey(rigId, { startUtcMs: startUtcMs ?? 0, exposureSec });
   if ((facts.startStepMs ?? 1000) < 1000) return key;
   return `${key}|${facts.sequence ?? fileName.replace(/^.*[/\\]/, '')}`;
 }

@@ -14,6 +14,7 @@ import * as afternoon from './migrations/2026-11-27-20-40-afternoon.ts';
 import * as composing from './migrations/2026-11-24-04-00-composing.ts';
 import * as jobs from './migrations/2026-11-28-19-00-jobs.ts';
 import * as filterAliases from './migrations/2026-11-28-19-40-filter-aliases.ts';
+import * as measuredAgain from './migrations/2026-11-28-20-20-measured-again.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -45,6 +46,7 @@ export const MIGRATIONS: readonly Migration[] = [
   revisions,
   filterAliases,
   projectOwners,
+  measuredAgain,
 ];
 
 /** One number for this application's migration lock. */
@@ -101,7 +103,13 @@ export const HISTORY_TABLES = [
   'orbits',
 ] as const;
 /** Tables that triggers own: read only. */
-export const DERIVED_TABLES = ['goal_totals', 'ledger_rows', 'ledger_tallies'] as const;
+export const DERIVED_TABLES = [
+  'goal_totals',
+  'ledger_rows',
+  'ledger_tallies',
+  'earlier_measurements',
+  'project_owners',
+] as const;
 
 const grants = (role: string): string => `
   GRANT USAGE ON SCHEMA public TO ${role};

@@ -7,6 +7,7 @@ import { defineCamera } from './camera.ts';
 import { defineCameraMode } from './camera-mode.ts';
 import { defineChange } from './change.ts';
 import { defineDoneCall } from './done-call.ts';
+import { defineEarlierMeasurement } from './earlier-measurement.ts';
 import { defineEvent } from './event.ts';
 import { defineExposure } from './exposure.ts';
 import { defineExposurePresence } from './exposure-presence.ts';
@@ -76,6 +77,7 @@ export function defineModels(sequelize: Sequelize) {
     CameraMode: defineCameraMode(sequelize),
     Change: defineChange(sequelize),
     DoneCall: defineDoneCall(sequelize),
+    EarlierMeasurement: defineEarlierMeasurement(sequelize),
     Event: defineEvent(sequelize),
     Exposure: defineExposure(sequelize),
     ExposurePresence: defineExposurePresence(sequelize),
@@ -154,6 +156,7 @@ const BELONGS_TO = [
   ['Change', 'observatory', 'observatoryId', 'Observatory'],
   ['Change', 'person', 'personId', 'Person'],
   ['Change', 'undoOfChange', 'undoOf', 'Change'],
+  ['EarlierMeasurement', 'exposure', 'exposureId', 'Exposure'],
   ['Event', 'observatory', 'observatoryId', 'Observatory'],
   ['Exposure', 'filter', 'filterId', 'Filter'],
   ['Exposure', 'rigRevision', 'rigRevisionId', 'RigRevision'],

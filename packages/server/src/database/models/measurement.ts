@@ -1,9 +1,12 @@
 import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
-import { DataTypes } from 'sequelize';
+import { DataTypes, literal } from 'sequelize';
 import type { Row } from './row.ts';
 
 export interface Measurement extends Row<Measurement> {
   exposureId: string;
+  /** What found the figures, with its version where it has one. */
+  method: CreationOptional<string>;
+  measured: CreationOptional<Date>;
   halfFluxRadiusPx: CreationOptional<number | null>;
   starCount: CreationOptional<number | null>;
   guidingRmsArcsec: CreationOptional<number | null>;
@@ -38,6 +41,8 @@ export const defineMeasurement = (sequelize: Sequelize): ModelStatic<Measurement
       airmass: { type: DataTypes.DOUBLE, validate: { min: 1 } },
       transparency: { type: DataTypes.DOUBLE, validate: { min: 0, max: 1 } },
       skyRatio: { type: DataTypes.DOUBLE },
+      method: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'runner' },
+      measured: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
     },
     { tableName: 'measurements' },
   );

@@ -51,3 +51,7 @@ export const forgetTries = (queries: Queries, { account, address }: Tries): Prom
 /** Rows that count for nothing any more. */
 export const pruneTries = (queries: Queries, forgetMs: number): Promise<unknown> =>
   queries.rows(`DELETE FROM sign_in_failures WHERE last < now() - $1 * interval '1 ms'`, [forgetMs]);
+
+/** A demo's password, shown where people sign in. */
+export const showPassword = ({ models }: Queries, personId: string, demoPassword: string): Promise<unknown> =>
+  models.Person.update({ demoPassword }, { where: { id: personId } });

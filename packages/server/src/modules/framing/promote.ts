@@ -2,9 +2,9 @@
 import type { BodyOf, ResponseOf, promoteTryOut } from '@meridiem/contract';
 import { creditAfter } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows-repository.ts';
 import { notAllowed, notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { attribute, ledgerChanged } from '../ledger/index.ts';
 import { insertPanel, insertProject } from '../projects/index.ts';
 import { sidesOf } from './reframe.ts';
 import { exposuresToPromote, lockPromotions } from './repository.ts';
@@ -49,21 +49,21 @@ export async function promoted(
     return { ...exposure, isCredited: isKept && exposure.recipeRevisionId !== null };
   });
   const goals = await goalsFor(queries, viewer, panelId, covering);
-  const rows = covering.map(({ id, isCredited, recipeRevisionId }) => ({
-    id: crypto.randomUUID(),
-    observatory_id: observatoryId,
-    exposure_id: id,
-    project_id: projectId,
-    panel_id: panelId,
-    goal_id: isCredited ? goals.get(recipeRevisionId!)! : null,
-    credit_share: isCredited ? 1 : 0,
-    reason: 'a try-out made into a project',
-  }));
-  await insertRows(queries, 'attributions', rows);
-  return {
-    project: { id: projectId, credited: covering.filter(({ isCredited }) => isCredited).length },
-    attributionIds: rows.map(({ id }) => id),
-  };
+  const attributionIds = await attribute(
+    queries,
+    observatoryId,
+    covering.map(({ id, isCredited, recipeRevisionId }) => ({
+      exposureId: id,
+      projectId,
+      panelId,
+      goalId: isCredited ? goals.get(recipeRevisionId!)! : null,
+      creditShare: isCredited ? 1 : 0,
+      reason: 'a try-out made into a project',
+    })),
+  );
+  await ledgerChanged(queries, observatoryId, [...goals.values()]);
+  const credited = covering.filter(({ isCredited }) => isCredited).length;
+  return { project: { id: projectId, credited }, attributionIds };
 }
 
 /** A goal for each recipe, wanting what it has so far: the rest is the owner's wish. */

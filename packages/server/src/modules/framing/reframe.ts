@@ -4,7 +4,7 @@ import { panelName } from '@meridiem/contract';
 import type { CreditFate, Pointing } from '@meridiem/core';
 import { angleApartDeg, angleBetweenDeg, carriedOn, creditAfter, fieldOf, unitVector } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows-repository.ts';
+import { attribute, ledgerChanged } from '../ledger/index.ts';
 import { copyGoals, insertPanel, insertPointing, panelsOf } from '../projects/index.ts';
 import type { CreditedExposure } from './taken.ts';
 import { creditedExposures } from './taken.ts';
@@ -205,17 +205,23 @@ async function moveCredit(
   });
   const withdrawn = moved.map(({ exposure }) => exposure.attributionId);
   await withdrawAttributions(queries, withdrawn);
-  const rows = moved.map(({ exposure, panelId, goalId, coverage }) => ({
-    id: crypto.randomUUID(),
-    observatory_id: project.observatoryId,
-    exposure_id: exposure.exposureId,
-    project_id: project.id,
-    panel_id: panelId,
-    goal_id: goalId,
-    credit_share: exposure.creditShare,
-    coverage: Math.min(1, coverage),
-    reason: `framed anew: covers ${Math.round(100 * coverage)} % of ${goalId === null ? 'the nearest panel' : 'its panel'}`,
-  }));
-  await insertRows(queries, 'attributions', rows);
-  return { withdrawn, inserted: rows.map(({ id }) => id) };
+  const inserted = await attribute(
+    queries,
+    project.observatoryId,
+    moved.map(({ exposure, panelId, goalId, coverage }) => ({
+      exposureId: exposure.exposureId,
+      projectId: project.id,
+      panelId,
+      goalId,
+      creditShare: exposure.creditShare,
+      coverage: Math.min(1, coverage),
+      reason: `framed anew: covers ${Math.round(100 * coverage)} % of ${goalId === null ? 'the nearest panel' : 'its panel'}`,
+    })),
+  );
+  await ledgerChanged(
+    queries,
+    project.observatoryId,
+    moved.flatMap(({ exposure, goalId }) => [exposure.goalId, goalId]),
+  );
+  return { withdrawn, inserted };
 }

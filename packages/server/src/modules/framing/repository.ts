@@ -3,6 +3,7 @@ import type { ResponseOf, framedAngles } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
+import { thisMoment } from '../../database/validity.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
 
@@ -102,8 +103,8 @@ export const exposuresToPromote = (
 export const opticsOfRig = (queries: Queries, rigId: string): Promise<Optics | null> =>
   queries.one(
     `SELECT v.focal_length_mm AS "focalLengthMm", v.aperture_mm AS "apertureMm", c.pixel_um AS "pixelUm", c.width_px AS "widthPx", c.height_px AS "heightPx"
-     FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> now()`,
-    [rigId],
+     FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> $2::timestamptz`,
+    [rigId, thisMoment()],
   );
 
 export const goalsOfPanels = (

@@ -54,7 +54,6 @@ export function createFramingService({ database, changes }: { database: Database
       before: { ...before },
       after: { ...after },
     });
-    for (const topic of ['projects', 'ledger', 'plan'] as const) await announce(queries, viewer.observatoryId, topic);
   };
 
   return {
@@ -93,8 +92,6 @@ export function createFramingService({ database, changes }: { database: Database
           before: {},
           after: { attributionIds },
         });
-        for (const topic of ['projects', 'ledger', 'plan'] as const)
-          await announce(queries, viewer.observatoryId, topic);
         return project;
       }),
 

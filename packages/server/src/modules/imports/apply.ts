@@ -2,9 +2,9 @@
 import { randomUUID } from 'node:crypto';
 import { nightDateAt } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { skiesOf } from '../ledger/index.ts';
+import type { Recorded } from '../ledger/index.ts';
+import { attribute, recordExposures, recordMeasurements, recordVerdicts, skiesOf } from '../ledger/index.ts';
 import type { ImportContext } from './context.ts';
 import type { PreviewedFile } from './preview.ts';
 import type { RigRevisionTime } from './repository.ts';
@@ -21,7 +21,7 @@ interface WriteParts {
   readonly context: ImportContext;
 }
 
-type NewExposure = PreviewedFile & { readonly exposureId: string; readonly headerKey: string };
+type NewFrame = PreviewedFile & { readonly exposureId: string; readonly headerKey: string };
 
 /** @returns exposures that are new to the ledger, or back in it, and how many were known */
 export async function writeExposures(
@@ -29,13 +29,12 @@ export async function writeExposures(
   viewer: Viewer,
   { importId, files, context }: WriteParts,
 ): Promise<{ added: AddedExposure[]; known: number }> {
-  const revisions = await revisionsOfRigs(queries, viewer.observatoryId);
-  const fresh = files.flatMap((one): NewExposure[] =>
+  const fresh = files.flatMap((one): NewFrame[] =>
     isWritable(one) && (one.identity?.is === 'new' || one.identity?.is === 'unclear')
       ? [{ ...one, exposureId: randomUUID(), headerKey: one.identity.headerKey }]
       : [],
   );
-  await insertExposures(queries, viewer, fresh, revisions, context);
+  await insertExposures(queries, viewer, fresh, context);
   const back = files.flatMap((one) =>
     isWritable(one) && one.identity?.is === 'known' && one.identity.isWithdrawn && one.identity.exposureId
       ? [{ ...one, exposureId: one.identity.exposureId }]
@@ -47,9 +46,8 @@ export async function writeExposures(
     back.map(({ exposureId }) => exposureId),
   );
   const credited = [...fresh, ...back];
-  await insertAttributions(queries, viewer, credited, context);
-  await insertMeasurements(queries, fresh);
-  await insertVerdicts(queries, viewer, credited);
+  await attributeFrames(queries, viewer, credited, context);
+  await storeVerdicts(queries, viewer, credited);
   const known = files.filter((one) => one.state === 'known' && one.identity?.is === 'known');
   await learnIdentities(queries, known);
   await markOutcomes(queries, importId, credited, known);
@@ -64,90 +62,82 @@ export async function writeExposures(
 
 const isWritable = ({ state }: PreviewedFile): boolean => ['ready', 'look', 'uncredited'].includes(state);
 
+/** New exposures with the sky as predicted for them, where place and filter are known; an import measures nothing. */
 async function insertExposures(
   queries: Queries,
   viewer: Viewer,
-  fresh: readonly NewExposure[],
-  revisions: readonly RigRevisionTime[],
-  context: ImportContext,
+  fresh: readonly NewFrame[],
+  { timeZone }: ImportContext,
 ): Promise<void> {
   if (fresh.length === 0) return;
-  const rows = fresh.map(({ file, match, identity, exposureId, headerKey }) => {
-    const facts = file.facts!;
-    const revision = revisionAt(revisions, match!.rigId!, facts.startUtcMs!);
-    return {
-      id: exposureId,
-      observatory_id: viewer.observatoryId,
-      rig_revision_id: revision.id,
-      night_date: nightDateAt(facts.startUtcMs!, context.timeZone),
-      kind: facts.kind,
-      start_utc: new Date(facts.startUtcMs!).toISOString(),
-      exposure_s: facts.exposureSec,
-      filter_id: match!.filterId,
-      gain: facts.gain,
-      offset: facts.offset === null ? null : Math.round(facts.offset),
-      binning: facts.binning,
-      sensor_c: facts.sensorC,
-      // Where another has the same data already, this one goes by its moment alone.
-      data_sha256: file.dataSha256 === null || identity?.is === 'unclear' ? null : `\\x${file.dataSha256}`,
-      header_key: headerKey,
-      recorded: new Date().toISOString(),
-      camera_name: facts.cameraName,
-      observer_name: facts.observerName,
-      is_truncated: facts.isTruncated,
-    };
-  });
-  await insertRows(queries, 'exposures', rows);
-}
-
-/** The sky as predicted for the moment, where place and filter are known; an import measures nothing. */
-async function insertMeasurements(queries: Queries, fresh: readonly NewExposure[]): Promise<void> {
+  const revisions = await revisionsOfRigs(queries, viewer.observatoryId);
+  await recordExposures(
+    queries,
+    viewer.observatoryId,
+    fresh.map((frame) => ({ exposure: exposureOf(frame, revisions, timeZone), measurement: null })),
+  );
   const places = fresh.flatMap(({ exposureId, file }) =>
     file.facts?.centre ? [[exposureId, file.facts.centre] as const] : [],
   );
-  const skies = await skiesOf(
+  const exposureIds = fresh.map(({ exposureId }) => exposureId);
+  const skies = await skiesOf(queries, exposureIds, new Map(places));
+  await recordMeasurements(
     queries,
-    fresh.map(({ exposureId }) => exposureId),
-    new Map(places),
-  );
-  await insertRows(
-    queries,
-    'measurements',
-    fresh.map(({ exposureId }) => {
-      const sky = skies.get(exposureId);
-      return {
-        exposure_id: exposureId,
-        after_move: false,
-        rate_predicted: sky?.rateShare ?? null,
-        airmass: sky?.airmass ?? null,
-        transparency: sky?.transparency ?? null,
-        sky_ratio: sky?.skyRatio ?? null,
-      };
+    exposureIds.map((exposureId) => {
+      const { rateShare: ratePredicted, ...sky } = skies.get(exposureId) ?? { rateShare: null };
+      return { exposureId, measuredUtcMs: Date.now(), method: 'predicted', ...sky, ratePredicted };
     }),
   );
 }
 
-const insertAttributions = (
+function exposureOf(
+  { file, match, identity, exposureId, headerKey }: NewFrame,
+  revisions: readonly RigRevisionTime[],
+  timeZone: string,
+): Recorded['exposure'] {
+  const facts = file.facts!;
+  return {
+    id: exposureId,
+    rigRevisionId: revisionAt(revisions, match!.rigId!, facts.startUtcMs!).id,
+    nightDate: nightDateAt(facts.startUtcMs!, timeZone),
+    kind: facts.kind,
+    startUtcMs: facts.startUtcMs!,
+    exposureSec: facts.exposureSec!,
+    filterId: match!.filterId,
+    gain: facts.gain,
+    offset: facts.offset === null ? null : Math.round(facts.offset),
+    binning: facts.binning,
+    sensorC: facts.sensorC,
+    // Where another has the same data already, this one goes by its moment alone.
+    dataSha256: identity?.is === 'unclear' ? null : file.dataSha256,
+    headerKey,
+    cameraName: facts.cameraName,
+    observerName: facts.observerName,
+    isTruncated: facts.isTruncated,
+  };
+}
+
+type Credited = PreviewedFile & { readonly exposureId: string };
+
+const attributeFrames = (
   queries: Queries,
-  viewer: Viewer,
-  credited: readonly (PreviewedFile & { exposureId: string })[],
+  { observatoryId }: Viewer,
+  credited: readonly Credited[],
   { panels }: ImportContext,
-): Promise<void> =>
-  insertRows(
+): Promise<string[]> =>
+  attribute(
     queries,
-    'attributions',
+    observatoryId,
     credited.flatMap(({ match, state, exposureId }) =>
       match!.panelId
         ? [
             {
-              id: randomUUID(),
-              observatory_id: viewer.observatoryId,
-              exposure_id: exposureId,
-              project_id: panels.find(({ id }) => id === match!.panelId)!.projectId,
-              panel_id: match!.panelId,
+              exposureId,
+              projectId: panels.find(({ id }) => id === match!.panelId)!.projectId,
+              panelId: match!.panelId,
               // What nobody has confirmed lies with its panel, without credit.
-              goal_id: state === 'ready' ? match!.goalId : null,
-              credit_share: state === 'ready' ? match!.creditShare : 0,
+              goalId: state === 'ready' ? match!.goalId : null,
+              creditShare: state === 'ready' ? match!.creditShare : 0,
               coverage: match!.coverage,
               reason: match!.reasons.join('; ').slice(0, 500),
             },
@@ -156,26 +146,24 @@ const insertAttributions = (
     ),
   );
 
-const insertVerdicts = (
+const storeVerdicts = (
   queries: Queries,
-  viewer: Viewer,
-  credited: readonly (PreviewedFile & { exposureId: string })[],
+  { observatoryId, personId, role }: Viewer,
+  credited: readonly Credited[],
 ): Promise<void> =>
-  insertRows(
+  recordVerdicts(
     queries,
-    'verdicts',
+    observatoryId,
     credited.flatMap(({ file, exposureId }) =>
       file.facts?.verdict === 'accepted' || file.facts?.verdict === 'rejected'
         ? [
             {
-              observatory_id: viewer.observatoryId,
-              exposure_id: exposureId,
+              exposureId,
               origin: 'hand',
-              by_coordinator: viewer.role === 'coordinator',
-              person_id: viewer.personId,
+              byCoordinator: role === 'coordinator',
+              personId,
               verdict: file.facts.verdict,
               reason: 'as imported',
-              at: new Date().toISOString(),
             },
           ]
         : [],
@@ -195,7 +183,7 @@ async function learnIdentities(queries: Queries, known: readonly PreviewedFile[]
 async function markOutcomes(
   queries: Queries,
   importId: string,
-  added: readonly (PreviewedFile & { exposureId: string })[],
+  added: readonly Credited[],
   known: readonly PreviewedFile[],
 ): Promise<void> {
   const outcomes = [

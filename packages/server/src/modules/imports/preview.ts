@@ -5,7 +5,7 @@ import { combinedName, headerKeyOf, matchFrame } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ImportContext } from './context.ts';
-import { identify } from './identity.ts';
+import { identify } from '../ledger/index.ts';
 import type { StoredFile } from './repository.ts';
 import { storedFiles } from './repository.ts';
 

@@ -1,10 +1,11 @@
 // Imports as rows: files as they were read, what became of each, and what of the ledger and the projects they are matched against.
 import type { ImportSummary } from '@meridiem/contract';
-import type { FrameFacts, Identifiable, KnownExposure, MatchPanel } from '@meridiem/core';
+import type { FrameFacts, MatchPanel } from '@meridiem/core';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import type { Import } from '../../database/models/import.ts';
 import { NOW } from '../../database/now.ts';
+import { thisMoment } from '../../database/validity.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 
 /** What is stored of a frame beside what its header says. */
@@ -120,27 +121,6 @@ export const setOutcomes = (
     [importId, JSON.stringify(outcomes)],
   );
 
-/** Exposures that one of the frames may be: near its start on its rig, with its key, or with its data. */
-export const knownExposures = (
-  queries: Queries,
-  observatoryId: string,
-  frames: readonly Identifiable[],
-  withinMs: number,
-): Promise<KnownExposure[]> =>
-  queries.rows(
-    `WITH asked AS (SELECT * FROM jsonb_to_recordset($2::jsonb) AS a ("rigId" uuid, "startUtcMs" float8, "dataSha256" text, "headerKey" text)),
-       found AS (
-         SELECT e.id FROM asked a JOIN exposures e ON e.observatory_id = $1
-           AND e.start_utc BETWEEN to_timestamp((a."startUtcMs" - $3) / 1000) AND to_timestamp((a."startUtcMs" + $3) / 1000)
-         UNION SELECT e.id FROM asked a JOIN exposures e ON e.header_key = a."headerKey" AND e.observatory_id = $1
-         UNION SELECT e.id FROM asked a JOIN exposures e ON e.data_sha256 = decode(a."dataSha256", 'hex') AND e.observatory_id = $1)
-     SELECT e.id AS "exposureId", v.rig_id AS "rigId", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.exposure_s AS "exposureSec",
-       encode(e.data_sha256, 'hex') AS "dataSha256", e.header_key AS "headerKey",
-       NOT coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true) AS "isWithdrawn"
-     FROM found f JOIN exposures e ON e.id = f.id JOIN rig_revisions v ON v.id = e.rig_revision_id`,
-    [observatoryId, JSON.stringify(frames), withinMs],
-  );
-
 /** Exposures are in the ledger, or out of it, by an import. */
 export const insertPresence = (
   { models }: Queries,
@@ -168,8 +148,8 @@ export const revisionsOfRigs = (queries: Queries, observatoryId: string): Promis
 
 export const cameraSerials = (queries: Queries, observatoryId: string): Promise<{ rigId: string; serial: string }[]> =>
   queries.rows(
-    'SELECT v.rig_id AS "rigId", c.serial FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.observatory_id = $1 AND v.during @> now()',
-    [observatoryId],
+    'SELECT v.rig_id AS "rigId", c.serial FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.observatory_id = $1 AND v.during @> $2::timestamptz',
+    [observatoryId, thisMoment()],
   );
 
 /** Panels that the viewer's frames may count for: own ones, a coordinator's frames any. */

@@ -16,7 +16,7 @@ import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
-import type { LedgerService } from '../ledger/index.ts';
+import { ledgerChanged } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { writeExposures } from './apply.ts';
 import { importContext } from './context.ts';
@@ -36,12 +36,11 @@ export interface ImportParts {
   readonly database: Database;
   readonly changes: ChangeService;
   readonly observatory: ObservatoryService;
-  readonly ledger: LedgerService;
 }
 
 export type ImportService = ReturnType<typeof createImportService>;
 
-export function createImportService({ database, changes, observatory, ledger }: ImportParts) {
+export function createImportService({ database, changes, observatory }: ImportParts) {
   changes.register('imports', {
     by: 'author',
     takeBack: (queries, _viewer, change) => takeBackImport(queries, change),
@@ -152,11 +151,6 @@ export function createImportService({ database, changes, observatory, ledger }: 
             'Nothing here can be imported yet: choose rig and filter, or add files',
           );
         await record.update({ state: 'applied', applied: NOW });
-        await ledger.judgeGoals(
-          queries,
-          viewer.observatoryId,
-          added.flatMap(({ goalId }) => goalId ?? []),
-        );
         await changes.record(queries, viewer, {
           entity: 'imports',
           entityId: id,
@@ -165,8 +159,11 @@ export function createImportService({ database, changes, observatory, ledger }: 
           before: { state: 'preview' },
           after: { state: 'applied' },
         });
-        for (const topic of ['ledger', 'projects', 'plan'] as const)
-          await announce(queries, viewer.observatoryId, topic);
+        await ledgerChanged(
+          queries,
+          viewer.observatoryId,
+          added.map(({ goalId }) => goalId),
+        );
         return { added: added.length, known, left: files.length - added.length - known };
       }),
 

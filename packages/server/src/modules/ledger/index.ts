@@ -1,7 +1,10 @@
 export { ledgerRoutes } from './routes.ts';
 export type { LedgerService } from './service.ts';
 export { createLedgerService } from './service.ts';
-export { judgeGoals } from './judge-goals.ts';
+export { identify } from './identity.ts';
+export type { NewMeasurement, Recorded } from './recording.ts';
+export { ledgerChanged } from './changed.ts';
+export { attribute, recordExposures, recordMeasurements, recordVerdicts } from './recording.ts';
 export { createProgressService } from './progress.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';

@@ -2,7 +2,7 @@
 import type { FigureOutcome, GivenVerdict, JudgingRules } from '@meridiem/core';
 import { judgeSequence } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { insertRows } from '../../database/insert-rows-repository.ts';
+import { recordVerdicts } from './recording.ts';
 import type { JudgedRow } from './repository.ts';
 import { exposuresToJudge, insertAlert } from './repository.ts';
 
@@ -37,17 +37,16 @@ export async function judgeGoals(queries: Queries, observatoryId: string, goalId
           : given.verdict === row.ruleVerdict && reason === row.ruleReason;
       return isKnown ? [] : [{ row, given, reason }];
     });
-    await insertRows(
+    await recordVerdicts(
       queries,
-      'verdicts',
+      observatoryId,
       changed.map(({ row, given, reason }) => ({
-        observatory_id: observatoryId,
-        exposure_id: row.id,
+        exposureId: row.id,
         origin: 'rule',
-        by_coordinator: false,
+        byCoordinator: false,
+        personId: null,
         verdict: given.verdict,
         reason,
-        at: new Date().toISOString(),
       })),
     );
     const leveled = changed.findLast(({ given }) => given.isNewLevel);

@@ -3,7 +3,16 @@ import type { BodyOf, judgeExposures } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Alert } from '../../database/models/alert.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
-import type { TakenExposure, Orbit, FilterSky, JudgedExposure, JudgingRules } from '@meridiem/core';
+import { thisMoment } from '../../database/validity.ts';
+import type {
+  TakenExposure,
+  Orbit,
+  FilterSky,
+  JudgedExposure,
+  JudgingRules,
+  Identifiable,
+  KnownExposure,
+} from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { DEFAULT_RULES } from '@meridiem/core';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -58,11 +67,11 @@ export const plannedExposures = (queries: Queries, runId: string): Promise<Taken
      FROM run_steps s JOIN night_runs n ON n.id = s.run_id JOIN observatories o ON o.id = s.observatory_id
      JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions r ON r.id = g.recipe_revision_id JOIN camera_modes y ON y.id = r.camera_mode_id
      JOIN recipes q ON q.id = r.recipe_id JOIN filters f ON f.id = q.filter_id
-     JOIN rig_revisions v ON v.rig_id = n.rig_id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
+     JOIN rig_revisions v ON v.rig_id = n.rig_id AND v.during @> $2::timestamptz JOIN cameras c ON c.id = v.camera_id
      JOIN LATERAL (SELECT p.ra_deg, p.dec_deg, j.target_id FROM panel_pointings p JOIN panels l ON l.id = p.panel_id JOIN projects j ON j.id = l.project_id
        WHERE p.panel_id = g.panel_id ORDER BY p.seq DESC LIMIT 1) w ON true
      WHERE s.run_id = $1 AND s.outcome IS NULL`,
-    [runId],
+    [runId, thisMoment()],
   );
 
 export const insertAlert = (
@@ -156,3 +165,24 @@ export async function withdrawVerdicts(
     })),
   );
 }
+
+/** Exposures that one of the frames may be: near its start on its rig, with its key, or with its data. */
+export const knownExposures = (
+  queries: Queries,
+  observatoryId: string,
+  frames: readonly Identifiable[],
+  withinMs: number,
+): Promise<KnownExposure[]> =>
+  queries.rows(
+    `WITH asked AS (SELECT * FROM jsonb_to_recordset($2::jsonb) AS a ("rigId" uuid, "startUtcMs" float8, "dataSha256" text, "headerKey" text)),
+       found AS (
+         SELECT e.id FROM asked a JOIN exposures e ON e.observatory_id = $1
+           AND e.start_utc BETWEEN to_timestamp((a."startUtcMs" - $3) / 1000) AND to_timestamp((a."startUtcMs" + $3) / 1000)
+         UNION SELECT e.id FROM asked a JOIN exposures e ON e.header_key = a."headerKey" AND e.observatory_id = $1
+         UNION SELECT e.id FROM asked a JOIN exposures e ON e.data_sha256 = decode(a."dataSha256", 'hex') AND e.observatory_id = $1)
+     SELECT e.id AS "exposureId", v.rig_id AS "rigId", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.exposure_s AS "exposureSec",
+       encode(e.data_sha256, 'hex') AS "dataSha256", e.header_key AS "headerKey",
+       NOT coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true) AS "isWithdrawn"
+     FROM found f JOIN exposures e ON e.id = f.id JOIN rig_revisions v ON v.id = e.rig_revision_id`,
+    [observatoryId, JSON.stringify(frames), withinMs],
+  );

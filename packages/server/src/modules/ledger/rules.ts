@@ -4,7 +4,8 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { judgedAgain, judgeGoals } from './judge-goals.ts';
+import { ledgerChanged } from './changed.ts';
+import { judgedAgain } from './judge-goals.ts';
 import { rulesOfRig, insertRules, unseenAlerts, markAlertSeen, judgedGoals } from './rules-repository.ts';
 
 export type RuleService = ReturnType<typeof createRuleService>;
@@ -44,9 +45,8 @@ export function createRuleService({ database }: { database: Database }) {
         });
         if (!rig) throw notFound('rig');
         await insertRules(queries, viewer, rigId, rules);
-        await judgeGoals(queries, viewer.observatoryId, await goalsOfRig(queries, viewer, rigId));
-        for (const topic of ['ledger', 'projects', 'plan', 'observatory'] as const)
-          await announce(queries, viewer.observatoryId, topic);
+        await ledgerChanged(queries, viewer.observatoryId, await goalsOfRig(queries, viewer, rigId));
+        await announce(queries, viewer.observatoryId, 'observatory');
         return { ok: true };
       }),
 

@@ -2,11 +2,10 @@
 import type { BodyOf, QueryOf, ResponseOf, judgeExposures, listExposures } from '@meridiem/contract';
 import type { Database } from '../../database/connection.ts';
 import { notAllowed, notFound } from '../../errors.ts';
-import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { judgeGoals } from './judge-goals.ts';
+import { ledgerChanged } from './changed.ts';
 import { ledgerPage } from './list-repository.ts';
 import { takeBackVerdicts } from './take-back-verdicts.ts';
 import { countsByNight, exposuresWithOwners, insertVerdicts } from './repository.ts';
@@ -16,8 +15,6 @@ export type LedgerService = ReturnType<typeof createLedgerService>;
 export function createLedgerService({ database, changes }: { database: Database; changes: ChangeService }) {
   changes.register('verdicts', { by: 'owner', takeBack: takeBackVerdicts });
   return {
-    judgeGoals,
-
     list: (viewer: Viewer, query: QueryOf<typeof listExposures>): Promise<ResponseOf<typeof listExposures>> =>
       ledgerPage(database, viewer, query),
 
@@ -46,8 +43,7 @@ export function createLedgerService({ database, changes }: { database: Database;
           before: {},
           after: { seqs },
         });
-        for (const topic of ['ledger', 'projects', 'plan'] as const)
-          await announce(queries, viewer.observatoryId, topic);
+        await ledgerChanged(queries, viewer.observatoryId, []);
         return { changed: seqs.length };
       });
     },

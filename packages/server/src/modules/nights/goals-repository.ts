@@ -11,6 +11,7 @@ import type {
   ObservingNight,
 } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { thisMoment } from '../../database/validity.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 
 export interface GoalRow {
@@ -38,7 +39,7 @@ export interface GoalRow {
   readonly filterLetter: string;
   readonly filterClass: FilterClass;
   readonly enabled: boolean;
-  /** Whether its filter is in the rig's wheel now. */
+  /** Whether its filter is in the rig's wheel at the moment asked for. */
   readonly fitted: boolean;
   readonly wanted: number | null;
   readonly exposureSec: number;
@@ -54,14 +55,14 @@ export interface GoalRow {
 }
 
 /** Goals of every project that isn't retired, in a stable order. */
-export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> =>
+export const goalRowsOf = (queries: Queries, rigId: string, at = thisMoment()): Promise<GoalRow[]> =>
   queries.rows(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
        p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
        jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
-       EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> now()) AS fitted,
+       EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> $2::timestamptz) AS fitted,
        v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
        t.accepted, t.undecided, t.rejected
      FROM goals g
@@ -72,7 +73,7 @@ export const goalRowsOf = (queries: Queries, rigId: string): Promise<GoalRow[]> 
      JOIN goal_totals t ON t.goal_id = g.id
      WHERE p.rig_id = $1 AND p.state <> 'retired'
      ORDER BY p.created, p.id, l.position, g.position, g.id`,
-    [rigId],
+    [rigId, at],
   );
 
 export interface ScopedLimit extends StoredLimit {

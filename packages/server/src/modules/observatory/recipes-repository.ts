@@ -1,7 +1,7 @@
 // Recipes as rows: each changed setting begins a revision.
 import type { BodyOf, addRecipe } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
-import { IN_FORCE } from '../../database/now.ts';
+import { inForce } from '../../database/validity.ts';
 
 export type RecipeSettings = Omit<BodyOf<typeof addRecipe>, 'rigId' | 'filterId' | 'name'>;
 
@@ -9,7 +9,7 @@ export const isRecipeNamed = async ({ models }: Queries, rigId: string, name: st
   (await models.Recipe.count({ where: { rigId, name } })) > 0;
 
 export const isFitted = async ({ models }: Queries, rigId: string, filterId: string): Promise<boolean> =>
-  (await models.FilterSlot.count({ where: { rigId, filterId, during: IN_FORCE } })) > 0;
+  (await models.FilterSlot.count({ where: { rigId, filterId, during: inForce() } })) > 0;
 
 export async function insertRecipe(
   queries: Queries,

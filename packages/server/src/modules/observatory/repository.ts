@@ -2,7 +2,7 @@
 import type { Filter, LimitRow, Recipe, Rig } from '@meridiem/contract';
 import type { HorizonPoint, StepCosts } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { FROM_NOW, IN_FORCE, UNTIL_NOW } from '../../database/now.ts';
+import { inForce, momentOfChange, since, thisMoment, until } from '../../database/validity.ts';
 import { notFound } from '../../errors.ts';
 
 export interface SiteRecord {
@@ -30,15 +30,20 @@ export async function siteOf(queries: Queries, observatoryId: string): Promise<S
   return site;
 }
 
-export async function horizonOf({ models }: Queries, observatoryId: string): Promise<HorizonPoint[]> {
-  const row = await models.Horizon.findOne({ where: { observatoryId, during: IN_FORCE } });
+export async function horizonOf(
+  { models }: Queries,
+  observatoryId: string,
+  at = thisMoment(),
+): Promise<HorizonPoint[]> {
+  const row = await models.Horizon.findOne({ where: { observatoryId, during: inForce(at) } });
   return (row?.points as HorizonPoint[] | undefined) ?? [];
 }
 
 /** The horizon from now on. */
 export async function storeHorizon({ models }: Queries, observatoryId: string, points: HorizonPoint[]): Promise<void> {
-  await models.Horizon.update({ during: UNTIL_NOW }, { where: { observatoryId, during: IN_FORCE } });
-  await models.Horizon.create({ observatoryId, points, during: FROM_NOW });
+  const at = momentOfChange();
+  await models.Horizon.update({ during: until(at) }, { where: { observatoryId, during: inForce(at) } });
+  await models.Horizon.create({ observatoryId, points, during: since(at) });
 }
 
 export const observatoryLimitsOf = (queries: Queries, observatoryId: string): Promise<LimitRow[]> =>
@@ -52,22 +57,23 @@ export interface RigRecord extends Omit<Rig, 'costs'> {
   readonly costs: StepCosts;
 }
 
-export const rigsOf = (queries: Queries, observatoryId: string): Promise<RigRecord[]> =>
+/** Rigs as they are at a moment: numbers, wheel, angle. */
+export const rigsOf = (queries: Queries, observatoryId: string, at = thisMoment()): Promise<RigRecord[]> =>
   queries.rows(
     `SELECT r.id, r.name, v.id AS "revisionId", v.seq AS "revisionSeq", (extract(epoch FROM lower(v.during)) * 1000)::float8 AS since,
        v.aperture_mm AS "apertureMm", v.obstruction_share AS "obstructionShare", v.focal_length_mm AS "focalLengthMm", v.throughput,
        c.id AS "cameraId", c.pixel_um AS "pixelUm", c.width_px AS "widthPx", c.height_px AS "heightPx", c.dark_current_e_per_s AS "darkCurrentEPerSec",
        v.mount_kind AS "mountKind", v.flip_before_s AS "flipBeforeSec", v.flip_after_s AS "flipAfterSec", v.mount_limit_after_s AS "mountLimitAfterSec",
        v.rotator_kind AS "rotatorKind", v.angle_tolerance_deg AS "angleToleranceDeg", v.drawtube_mm AS "drawtubeMm", v.corrected_circle_mm AS "correctedCircleMm", v.mirrors, v.costs,
-       (SELECT a.sky_angle_deg FROM rig_angles a WHERE a.rig_id = r.id AND a.during @> now()) AS "skyAngleDeg",
+       (SELECT a.sky_angle_deg FROM rig_angles a WHERE a.rig_id = r.id AND a.during @> $2::timestamptz) AS "skyAngleDeg",
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', m.id, 'name', m.name, 'gain', m.gain, 'readNoiseE', m.read_noise_e, 'fullWellE', m.full_well_e) ORDER BY m.gain)
          FROM camera_modes m WHERE m.camera_id = c.id), '[]') AS "cameraModes",
        coalesce((SELECT jsonb_agg(jsonb_build_object('slot', s.slot, 'filterId', s.filter_id, 'focusOffsetSteps', s.focus_offset_steps) ORDER BY s.slot)
-         FROM filter_slots s WHERE s.rig_id = r.id AND s.during @> now()), '[]') AS slots,
+         FROM filter_slots s WHERE s.rig_id = r.id AND s.during @> $2::timestamptz), '[]') AS slots,
        coalesce((SELECT jsonb_agg(jsonb_build_object('moment', s.moment, 'words', s.words) ORDER BY s.position) FROM rig_steps s WHERE s.rig_id = r.id), '[]') AS steps
-     FROM rigs r JOIN rig_revisions v ON v.rig_id = r.id AND v.during @> now() JOIN cameras c ON c.id = v.camera_id
+     FROM rigs r JOIN rig_revisions v ON v.rig_id = r.id AND v.during @> $2::timestamptz JOIN cameras c ON c.id = v.camera_id
      WHERE r.observatory_id = $1 ORDER BY r.position, r.name`,
-    [observatoryId],
+    [observatoryId, at],
   );
 
 export const filtersOf = (queries: Queries, observatoryId: string): Promise<Filter[]> =>

@@ -2,7 +2,7 @@
 import type { BodyOf, Rig, addRig } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
-import { FROM_NOW, IN_FORCE, UNTIL_NOW } from '../../database/now.ts';
+import { inForce, momentOfChange, since, until } from '../../database/validity.ts';
 import type { RigRecord } from './repository.ts';
 
 type RigBody = BodyOf<typeof addRig>;
@@ -72,10 +72,11 @@ export async function insertRevision(
   of: { observatoryId: string; rigId: string; seq: number; cameraId: string },
   rig: RevisedRig,
 ): Promise<void> {
-  await models.RigRevision.update({ during: UNTIL_NOW }, { where: { rigId: of.rigId, during: IN_FORCE } });
+  const at = momentOfChange();
+  await models.RigRevision.update({ during: until(at) }, { where: { rigId: of.rigId, during: inForce(at) } });
   await models.RigRevision.create({
     ...of,
-    during: FROM_NOW,
+    during: since(at),
     apertureMm: rig.apertureMm,
     obstructionShare: rig.obstructionShare,
     focalLengthMm: rig.focalLengthMm,
@@ -98,22 +99,23 @@ export type Slot = Rig['slots'][number];
 /** The wheel of a new rig: every filter of the observatory, in their order. */
 export async function fitAllFilters({ models }: Queries, observatoryId: string, rigId: string): Promise<void> {
   const filters = await models.Filter.findAll({ where: { observatoryId }, order: ['position', 'letter'] });
+  const during = since(momentOfChange());
   await models.FilterSlot.bulkCreate(
-    filters.map(({ id: filterId }, i) => ({ observatoryId, rigId, slot: i + 1, filterId, during: FROM_NOW })),
+    filters.map(({ id: filterId }, i) => ({ observatoryId, rigId, slot: i + 1, filterId, during })),
   );
 }
 
-export const endSlots = ({ models }: Queries, rigId: string, slots: readonly number[]): Promise<unknown> =>
-  models.FilterSlot.update(
-    { during: UNTIL_NOW },
-    { where: { rigId, during: IN_FORCE, slot: { [Op.in]: [...slots] } } },
-  );
-
-export const insertSlots = (
+/** The wheel from now on: slots that end, and those that begin. */
+export async function changeSlots(
   { models }: Queries,
   of: { observatoryId: string; rigId: string },
-  slots: readonly Slot[],
-): Promise<unknown> => models.FilterSlot.bulkCreate(slots.map((slot) => ({ ...of, ...slot, during: FROM_NOW })));
+  { gone, fresh }: { gone: readonly Slot[]; fresh: readonly Slot[] },
+): Promise<void> {
+  const at = momentOfChange();
+  const slot = { [Op.in]: gone.map((one) => one.slot) };
+  await models.FilterSlot.update({ during: until(at) }, { where: { rigId: of.rigId, during: inForce(at), slot } });
+  await models.FilterSlot.bulkCreate(fresh.map((one) => ({ ...of, ...one, during: since(at) })));
+}
 
 /** The measured angle from now on; null where nobody knows it any more. */
 export async function measureAngle(
@@ -121,8 +123,9 @@ export async function measureAngle(
   of: { observatoryId: string; rigId: string },
   skyAngleDeg: number | null,
 ): Promise<void> {
-  await models.RigAngle.update({ during: UNTIL_NOW }, { where: { rigId: of.rigId, during: IN_FORCE } });
-  if (skyAngleDeg !== null) await models.RigAngle.create({ ...of, skyAngleDeg, during: FROM_NOW });
+  const at = momentOfChange();
+  await models.RigAngle.update({ during: until(at) }, { where: { rigId: of.rigId, during: inForce(at) } });
+  if (skyAngleDeg !== null) await models.RigAngle.create({ ...of, skyAngleDeg, during: since(at) });
 }
 
 /** A rig's own steps: these and no others. */

@@ -10,14 +10,13 @@ import { rigsOf, siteOf } from './repository.ts';
 import { refuseOldBase } from './revision.ts';
 import type { Slot } from './rigs-repository.ts';
 import {
+  changeSlots,
   copyCamera,
-  endSlots,
   fitAllFilters,
   insertCamera,
   insertCameraMode,
   insertRevision,
   insertRig,
-  insertSlots,
   measureAngle,
   storeSteps,
 } from './rigs-repository.ts';
@@ -121,10 +120,5 @@ async function fitFilters(
     where: { observatoryId, id: { [Op.in]: fresh.map(({ filterId }) => filterId) } },
   });
   if (known < fresh.length) throw notFound('filter');
-  await endSlots(
-    queries,
-    rig.id,
-    gone.map(({ slot }) => slot),
-  );
-  await insertSlots(queries, { observatoryId, rigId: rig.id }, fresh);
+  await changeSlots(queries, { observatoryId, rigId: rig.id }, { gone, fresh });
 }

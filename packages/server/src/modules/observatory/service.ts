@@ -6,6 +6,7 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
+import { createCameras } from './cameras.ts';
 import { createRecipes } from './recipes.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
 import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } from './repository.ts';
@@ -73,6 +74,7 @@ export function createObservatoryService({ database, clock, changes }: Observato
     },
     ...createSite(use),
     ...createRigs(use),
+    ...createCameras(use),
     ...createRecipes(use),
   };
 }

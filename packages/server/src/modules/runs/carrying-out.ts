@@ -1,26 +1,33 @@
 // A night carried out by one runner: every step's intent before its command, its outcome exactly once.
+import { randomUUID } from 'node:crypto';
 import type { beginStep, BodyOf, ClaimedRun, StepOutcome } from '@meridiem/contract';
-import { imageScaleArcsec } from '@meridiem/core';
+import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import { placeOf } from '../../moving-target.ts';
 import { announce } from '../../plugins/live.ts';
-import { judgeGoals, plannedSkiesOf, skiesOf } from '../ledger/index.ts';
-import type { OpenStep, RunRow, TakenExposure } from './repository.ts';
+import {
+  attribute,
+  identify,
+  ledgerChanged,
+  plannedSkiesOf,
+  recordExposures,
+  recordMeasurements,
+  skiesOf,
+} from '../ledger/index.ts';
+import type { OpenStep, RunRow } from './repository.ts';
 import {
   askToStopRun,
-  attributeExposure,
   claimRun,
   endOldRehearsals,
   endRun,
   endStep,
-  insertExposure,
-  insertMeasurement,
   intendStep,
   LEASE_SEC,
   openSteps,
   opticsOf,
   renewLease,
+  stepFacts,
 } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 
@@ -72,8 +79,6 @@ export function createCarryingOut({ database, clock }: RunServiceParts) {
         const counts = run.kind === 'night';
         if (fresh && outcome.exposure && counts) await storeExposure(queries, run, outcome.stepId, outcome.exposure);
         await announce(queries, run.observatoryId, 'run', [run.rigId]);
-        if (fresh && outcome.exposure && counts)
-          for (const topic of ['ledger', 'projects'] as const) await announce(queries, run.observatoryId, topic);
         return { goOn: run.state === 'running' };
       });
     },
@@ -109,12 +114,44 @@ async function pointedSteps(queries: Queries, runId: string): Promise<OpenStep[]
   });
 }
 
-/** The exposure with its measurements and its one attribution, judged against its own kind. */
-async function storeExposure(queries: Queries, run: RunRow, stepId: string, exposure: TakenExposure): Promise<void> {
-  const stored = await insertExposure(queries, run, stepId, exposure);
-  if (!stored) return;
-  await attributeExposure(queries, run.observatoryId, stored, exposure);
-  const sky = (await skiesOf(queries, [stored.id])).get(stored.id);
-  await insertMeasurement(queries, stored, exposure, sky);
-  await judgeGoals(queries, run.observatoryId, [stored.goalId]);
+/** The exposure of a step with its measurements and its one attribution, unless the ledger has it already: of files
+ * imported while the night ran. */
+async function storeExposure(
+  queries: Queries,
+  { observatoryId, rigId, nightDate }: RunRow,
+  stepId: string,
+  taken: NonNullable<StepOutcome['exposure']>,
+): Promise<void> {
+  const facts = (await stepFacts(queries, rigId, stepId))!;
+  const { startUtcMs, exposureSec, gain, sensorC } = taken;
+  const headerKey = exposureKey(rigId, taken);
+  const frame = { frameId: stepId, rigId, startUtcMs, exposureSec, dataSha256: null, headerKey };
+  const identity = (await identify(queries, observatoryId, [frame])).get(stepId)!;
+  if (identity.is === 'known') return;
+  const { rigRevisionId, filterId, offset, binning, projectId, panelId, goalId, goalExposureSec } = facts;
+  const id = randomUUID();
+  const settings = { gain, sensorC, offset, binning };
+  const exposure = {
+    id,
+    rigRevisionId,
+    nightDate,
+    kind: 'light',
+    startUtcMs,
+    exposureSec,
+    filterId,
+    ...settings,
+  } as const;
+  await recordExposures(queries, observatoryId, [
+    { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey }, measurement: null },
+  ]);
+  const credit = creditShare(exposureSec, goalExposureSec);
+  await attribute(queries, observatoryId, [
+    { exposureId: id, projectId, panelId, goalId, creditShare: credit, reason: 'taken for this goal' },
+  ]);
+  const sky = (await skiesOf(queries, [id])).get(id);
+  const { rateShare: ratePredicted, ...air } = sky ?? { rateShare: facts.rateShare };
+  await recordMeasurements(queries, [
+    { ...taken, ...air, ratePredicted, exposureId: id, method: 'runner', measuredUtcMs: Date.now() },
+  ]);
+  await ledgerChanged(queries, observatoryId, [goalId]);
 }

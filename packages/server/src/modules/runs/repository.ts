@@ -1,10 +1,10 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
 import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
-import type { ExposureConditions, Orbit, Site } from '@meridiem/core';
-import { creditShare } from '@meridiem/core';
+import type { Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
+import { thisMoment } from '../../database/validity.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
@@ -143,8 +143,8 @@ export const claimRun = (
 
 export const opticsOf = (queries: Queries, rigId: string): Promise<{ pixelUm: number; focalLengthMm: number } | null> =>
   queries.one(
-    'SELECT c.pixel_um AS "pixelUm", v.focal_length_mm AS "focalLengthMm" FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> now()',
-    [rigId],
+    'SELECT c.pixel_um AS "pixelUm", v.focal_length_mm AS "focalLengthMm" FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.rig_id = $1 AND v.during @> $2::timestamptz',
+    [rigId, thisMoment()],
   );
 
 /** The run with its lease renewed. */
@@ -194,77 +194,25 @@ export const openSteps = (
     [runId],
   );
 
-/** What the header of a frame says of itself: the same rig, start and length are the same exposure. */
-const headerKey = (run: RunRow, exposure: TakenExposure): string =>
-  `${run.rigId}|${Math.round(exposure.startUtcMs)}|${exposure.exposureSec}`;
-
-export type TakenExposure = NonNullable<StepOutcome['exposure']>;
-
-export interface StoredExposure {
-  readonly id: string;
+/** What a step's exposure is taken with and for. */
+export interface StepFacts {
+  readonly rigRevisionId: string;
+  readonly filterId: string;
+  readonly offset: number;
+  readonly binning: number;
+  readonly projectId: string;
+  readonly panelId: string;
   readonly goalId: string;
   readonly goalExposureSec: number;
   readonly rateShare: number;
 }
 
-/** The exposure of a step; known by it, it can't be written twice.
- * @returns null where it is there already */
-export const insertExposure = (
-  queries: Queries,
-  run: RunRow,
-  stepId: string,
-  exposure: TakenExposure,
-): Promise<StoredExposure | null> =>
+export const stepFacts = (queries: Queries, rigId: string, stepId: string): Promise<StepFacts | null> =>
   queries.one(
-    `INSERT INTO exposures (observatory_id, rig_revision_id, night_date, start_utc, exposure_s, filter_id, gain, "offset", binning, sensor_c, run_step_id, header_key)
-     SELECT $1, x.id, $2, $3::timestamptz, $4, r.filter_id, $5, v."offset", v.binning, $6, s.id, $9
-     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
-     JOIN rig_revisions x ON x.rig_id = $7 AND x.during @> now()
-     WHERE s.id = $8 ON CONFLICT DO NOTHING
-     RETURNING id, (SELECT goal_id FROM run_steps WHERE id = $8) AS "goalId", (SELECT exposure_s FROM run_steps WHERE id = $8) AS "goalExposureSec", (SELECT rate_share FROM run_steps WHERE id = $8) AS "rateShare"`,
-    [
-      run.observatoryId,
-      run.nightDate,
-      new Date(exposure.startUtcMs).toISOString(),
-      exposure.exposureSec,
-      exposure.gain,
-      exposure.sensorC,
-      run.rigId,
-      stepId,
-      headerKey(run, exposure),
-    ],
+    `SELECT x.id AS "rigRevisionId", r.filter_id AS "filterId", v."offset", v.binning, l.project_id AS "projectId", l.id AS "panelId", g.id AS "goalId",
+       s.exposure_s AS "goalExposureSec", s.rate_share AS "rateShare"
+     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id
+     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN rig_revisions x ON x.rig_id = $1 AND x.during @> $3::timestamptz
+     WHERE s.id = $2`,
+    [rigId, stepId, thisMoment()],
   );
-
-/** Its one attribution: to the goal it was taken for. */
-export const attributeExposure = (
-  queries: Queries,
-  observatoryId: string,
-  stored: StoredExposure,
-  exposure: TakenExposure,
-): Promise<unknown> =>
-  queries.rows(
-    `INSERT INTO attributions (observatory_id, exposure_id, project_id, panel_id, goal_id, credit_share, reason)
-     SELECT $1, $2, l.project_id, l.id, g.id, $3, 'taken for this goal' FROM goals g JOIN panels l ON l.id = g.panel_id WHERE g.id = $4`,
-    [observatoryId, stored.id, creditShare(exposure.exposureSec, stored.goalExposureSec), stored.goalId],
-  );
-
-export const insertMeasurement = (
-  { models }: Queries,
-  { id, rateShare }: StoredExposure,
-  exposure: TakenExposure,
-  sky: ExposureConditions | undefined,
-): Promise<unknown> =>
-  models.Measurement.create({
-    exposureId: id,
-    halfFluxRadiusPx: exposure.halfFluxRadiusPx,
-    starCount: exposure.starCount,
-    guidingRmsArcsec: exposure.guidingRmsArcsec,
-    backgroundE: exposure.backgroundE,
-    temperatureC: exposure.temperatureC,
-    ratePredicted: sky?.rateShare ?? rateShare,
-    rateMeasured: exposure.rateMeasured,
-    afterMove: exposure.afterMove,
-    airmass: sky?.airmass ?? null,
-    transparency: sky?.transparency ?? null,
-    skyRatio: sky?.skyRatio ?? null,
-  });

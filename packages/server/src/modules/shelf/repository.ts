@@ -33,13 +33,14 @@ export async function isNameOnShelf({ models }: Queries, { id, observatoryId, na
   return others > 0;
 }
 
-/** Newer elements of a known name become the next ones of the same target, which is on the shelf again. */
+/** Newer elements of a known name become the next ones of the same target, which is on the shelf again.
+ * @returns the target's id */
 export async function storeOrbit(
   { models }: Queries,
   { observatoryId, personId }: Viewer,
   orbit: Orbit,
   line: string,
-): Promise<void> {
+): Promise<string> {
   const known = await models.Target.findOne({ where: and({ observatoryId, kind: 'moving' }, isNamed(orbit.name)) });
   const target =
     (await known?.update({ shelved: true })) ??
@@ -53,6 +54,7 @@ export async function storeOrbit(
     line,
     personId,
   });
+  return target.id;
 }
 
 export async function themesOf({ models }: Queries, observatoryId: string): Promise<Theme[]> {

@@ -1,5 +1,6 @@
 // The shelf: targets kept for later, and the orbits of those that move.
 import type { BodyOf, ResponseOf, readShelf, shelve, shelveOrbits } from '@meridiem/contract';
+import type { Orbit } from '@meridiem/core';
 import { parseOrbitLines } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
@@ -75,5 +76,10 @@ function createShelved({ database, changes }: ShelfParts) {
         for (const { orbit, line } of orbits) await storeOrbit(queries, viewer, orbit, line);
         return { names: orbits.map(({ orbit }) => orbit.name), problems };
       }),
+
+    /** One orbit that is not read from a line.
+     * @returns the target that it is of */
+    shelveOrbit: (viewer: Viewer, orbit: Orbit, line: string): Promise<string> =>
+      changing(viewer, (queries) => storeOrbit(queries, viewer, orbit, line)),
   };
 }

@@ -1,0 +1,222 @@
+// What the ledger's one door promises: nothing is recorded twice, figures have a history, hours belong to the owner of the time.
+import { randomUUID } from 'node:crypto';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ClaimedRun } from '@meridiem/contract';
+import {
+  addProject,
+  beginStep,
+  claimRun,
+  closeNights,
+  editProject,
+  endMembership,
+  finishStep,
+  playNight,
+  publishPlan,
+  readNight,
+  readProject,
+} from '@meridiem/contract';
+import { exposureKey } from '@meridiem/core';
+import { ledgerChanged, recordExposures, recordMeasurements } from '../src/modules/ledger/index.ts';
+import { servedDifferences } from './recount.ts';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let observatoryId: string;
+beforeAll(async () => {
+  test = await createTestApp({ exposures: 300 });
+  observatoryId = (await test.database.models.Observatory.findOne())!.id;
+}, 60_000);
+afterAll(() => test.close());
+
+interface Taken {
+  readonly id: string;
+  readonly goalId: string;
+  readonly projectId: string;
+  readonly nightDate: string;
+  readonly rigId: string;
+}
+/** An accepted exposure of the demo, with its goal. */
+const someExposure = async (): Promise<Taken> =>
+  (await test.ownerDatabase.one<Taken>(
+    `SELECT r.exposure_id AS id, r.goal_id AS "goalId", r.project_id AS "projectId", r.night_date::text AS "nightDate", p.rig_id AS "rigId"
+     FROM ledger_rows r JOIN projects p ON p.id = r.project_id JOIN people o ON o.id = p.owner_id
+     WHERE r.goal_id IS NOT NULL AND r.verdict = 'accepted' AND o.name LIKE 'Jonah%' ORDER BY r.start_utc DESC LIMIT 1`,
+  ))!;
+const effectiveOf = async (goalId: string): Promise<number> =>
+  (await test.database.models.GoalTotal.findByPk(goalId))!.effectiveS;
+
+describe('measurements', () => {
+  const measuredUtcMs = Date.UTC(2026, 9, 12);
+
+  it('keep those before, with their method and time, when a frame is measured again', async () => {
+    const { id: exposureId, goalId } = await someExposure();
+    const before = (await test.database.models.Measurement.findByPk(exposureId))!;
+    const effectiveBefore = await effectiveOf(goalId);
+    await recordMeasurements(test.database, [
+      { exposureId, method: 'pixels 2', measuredUtcMs, halfFluxRadiusPx: 2.5, starCount: 77, rateMeasured: 5 },
+    ]);
+    const now = (await test.database.models.Measurement.findByPk(exposureId))!;
+    expect(now).toMatchObject({ method: 'pixels 2', starCount: 77, measured: new Date(measuredUtcMs) });
+    const earlier = await test.database.models.EarlierMeasurement.findAll({ where: { exposureId } });
+    expect(earlier).toHaveLength(1);
+    expect(earlier[0]).toMatchObject({ method: 'runner', starCount: before.starCount, measured: before.measured });
+    // The totals follow the newest figures, and are what a recount says.
+    expect(await effectiveOf(goalId)).toBeGreaterThan(effectiveBefore);
+    expect(await servedDifferences(test.ownerDatabase)).toEqual([]);
+  });
+
+  it.each([
+    `UPDATE measurements SET star_count = 1`,
+    `DELETE FROM measurements`,
+    `INSERT INTO earlier_measurements (exposure_id, after_move, method, measured) SELECT exposure_id, false, 'x', now() FROM measurements LIMIT 1`,
+    `DELETE FROM earlier_measurements`,
+    `UPDATE project_owners SET person_id = person_id`,
+  ])('can not be rewritten by the application: %s', async (statement) => {
+    await expect(test.database.rows(statement)).rejects.toThrow(/permission denied/);
+  });
+});
+
+describe('an exposure that is in the ledger', () => {
+  it('is not recorded again by the night that took it', async () => {
+    const nightDate = '2026-10-11';
+    const { body: night } = await test.call('ilse', readNight, { params: { nightDate } });
+    const { rigId } = night.rigs.find(({ blocks }) => blocks.length > 0)!;
+    await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });
+    await test.call('ilse', playNight, { params: { nightDate }, body: { rigId, speed: 60 } });
+    const run = (await test.call('runner', claimRun, { body: { holder: 'tests' } })).body.run as ClaimedRun;
+    const [step] = run.steps;
+    // Its file has been imported while the night ran: the start is the header's, three tenths of a second off.
+    const revision = (await test.database.models.RigRevision.findOne({ where: { rigId }, order: [['seq', 'DESC']] }))!;
+    const { filterId } = (await test.database.models.Exposure.findOne())!;
+    const at = { startUtcMs: step.plannedStartUtcMs + 300, exposureSec: step.exposureSec };
+    const common = { gain: step.gain, offset: 30, binning: 1, sensorC: -10, filterId };
+    await recordExposures(test.database, observatoryId, [
+      {
+        exposure: {
+          id: randomUUID(),
+          rigRevisionId: revision.id,
+          nightDate,
+          kind: 'light',
+          ...at,
+          ...common,
+          headerKey: exposureKey(rigId, at),
+        },
+        measurement: null,
+      },
+    ]);
+    const count = () => test.database.models.Exposure.count({ where: { observatoryId } });
+    const before = await count();
+    const [{ fence }, stepId] = [run, step.id];
+    await test.call('runner', beginStep, { params: { id: run.id }, body: { fence, stepId } });
+    const exposure = {
+      startUtcMs: step.plannedStartUtcMs,
+      exposureSec: step.exposureSec,
+      gain: step.gain,
+      sensorC: -10,
+      halfFluxRadiusPx: 2,
+      starCount: 600,
+      guidingRmsArcsec: 0.6,
+      backgroundE: 300,
+      temperatureC: 9,
+      afterMove: false,
+      rateMeasured: 0.9,
+    };
+    const outcome = { fence, stepId, outcome: 'done' as const, words: 'Taken', exposure };
+    expect((await test.call('runner', finishStep, { params: { id: run.id }, body: outcome })).status).toBe(200);
+    expect(await count()).toBe(before);
+  });
+});
+
+describe('hours', () => {
+  it('are charged to whoever owned the project at the time of the exposure', async () => {
+    const { nightDate, rigId, projectId } = await someExposure();
+    const people = await test.database.models.Person.findAll();
+    const idOf = (name: string): string => people.find((person) => person.name.startsWith(name))!.id;
+    const left = await test.call('ilse', endMembership, {
+      params: { id: idOf('Jonah') },
+      body: { handOnTo: idOf('Ruan') },
+    });
+    expect(left.status).toBe(200);
+    expect((await test.database.models.Project.findByPk(projectId))!.ownerId).toBe(idOf('Ruan'));
+    await test.call('ilse', closeNights, { params: { id: rigId }, body: { from: nightDate, to: nightDate } });
+    const charged = await test.ownerDatabase.rows<{ memberId: string }>(
+      `SELECT DISTINCT member_id AS "memberId" FROM time_account WHERE project_id = $1`,
+      [projectId],
+    );
+    expect(charged).toEqual([{ memberId: idOf('Jonah') }]);
+  });
+});
+
+describe('"count after rules"', () => {
+  /** A project of the viewer's with one goal, and exposures of it without figures. */
+  async function unmeasured(): Promise<{ projectId: string; goalId: string }> {
+    const { goalId, projectId } = (await test.ownerDatabase.one<{ goalId: string; projectId: string }>(
+      `SELECT t.goal_id AS "goalId", l.project_id AS "projectId" FROM goal_totals t JOIN goals g ON g.id = t.goal_id JOIN panels l ON l.id = g.panel_id
+       WHERE t.undecided > 0 ORDER BY t.undecided DESC LIMIT 1`,
+    ))!;
+    return { goalId, projectId };
+  }
+  const goalIn = async (projectId: string, goalId: string) =>
+    (await test.call('ilse', readProject, { params: { id: projectId } })).body.panels
+      .flatMap(({ goals }) => goals)
+      .find(({ id }) => id === goalId)!;
+  const setProject = async (projectId: string, fields: { judging?: boolean; counting?: 'all' | 'after_rules' }) => {
+    const { version } = (await test.call('ilse', readProject, { params: { id: projectId } })).body;
+    expect((await test.call('ilse', editProject, { params: { id: projectId }, body: { version, ...fields } })).status).toBe(200);
+  };
+
+  it('counts all but rejected where rules are switched off', async () => {
+    const { goalId, projectId } = await unmeasured();
+    await setProject(projectId, { counting: 'all', judging: false });
+    const all = (await goalIn(projectId, goalId)).tally.done;
+    await setProject(projectId, { counting: 'after_rules', judging: false });
+    expect((await goalIn(projectId, goalId)).tally.done).toBe(all);
+  });
+
+  it('lets an exposure without figures count: rules have nothing to hold against it', async () => {
+    const { goalId, projectId } = await unmeasured();
+    const id = randomUUID();
+    const goal = (await test.ownerDatabase.one<{ rigRevisionId: string; filterId: string; panelId: string }>(
+      `SELECT e.rig_revision_id AS "rigRevisionId", e.filter_id AS "filterId", r.panel_id AS "panelId" FROM ledger_rows r JOIN exposures e ON e.id = r.exposure_id WHERE r.goal_id = $1 LIMIT 1`,
+      [goalId],
+    ))!;
+    const startUtcMs = Date.UTC(2026, 8, 1);
+    const exposure = { id, nightDate: '2026-09-01', kind: 'light' as const, startUtcMs, exposureSec: 60 };
+    const settings = { gain: 1, offset: 1, binning: 1, sensorC: -10, filterId: goal.filterId };
+    await recordExposures(test.database, observatoryId, [
+      {
+        exposure: { ...exposure, ...settings, rigRevisionId: goal.rigRevisionId, headerKey: `door ${id}` },
+        measurement: null,
+      },
+    ]);
+    await test.database.models.Attribution.create({
+      observatoryId,
+      exposureId: id,
+      projectId,
+      panelId: goal.panelId,
+      goalId,
+      creditShare: 1,
+      reason: 'test',
+    });
+    await setProject(projectId, { counting: 'after_rules', judging: true });
+    await ledgerChanged(test.database, observatoryId, [goalId]);
+    const row = await test.database.models.LedgerRow.findOne({ where: { exposureId: id } });
+    const verdict = await test.database.models.Verdict.findOne({ where: { exposureId: id } });
+    expect([row!.verdict, verdict!.origin, verdict!.reason]).toEqual(['accepted', 'rule', 'nothing measured']);
+  });
+
+  it('counts all but rejected for a goal that wants fewer than can be compared', async () => {
+    const added = await test.call('ruan', addProject, {
+      body: {
+        name: 'A few only',
+        rigId: (await test.database.models.Rig.findOne())!.id,
+        targetName: 'Few',
+        raText: '5h',
+        decText: '-30',
+        positionAngleDeg: 0,
+      },
+    });
+    expect(added.status).toBe(200);
+  });
+});
