@@ -24,6 +24,7 @@ export * from './exposure/advice.ts';
 export * from './exposure/what-fits.ts';
 export * from './limits/limit-cost.ts';
 export * from './ledger/progress.ts';
+export * from './limits/limit-table.ts';
 export * from './limits/limit-values.ts';
 export * from './limits/obstacles.ts';
 export * from './limits/windows.ts';

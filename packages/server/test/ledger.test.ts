@@ -183,7 +183,8 @@ describe('the database', () => {
     ],
     [
       'overlapping nights',
-      `INSERT INTO nights (observatory_id, night_date, start_utc, end_utc) SELECT observatory_id, night_date + 1000, start_utc, end_utc FROM nights LIMIT 1`,
+      `INSERT INTO nights (observatory_id, night_date, start_utc, end_utc)
+       SELECT id, d, '2030-01-01', '2030-01-02' FROM observatories, unnest(ARRAY[date '2030-01-01', date '2031-01-01']) d`,
     ],
     [
       'a limit that has a value and is off',

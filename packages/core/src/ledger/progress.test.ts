@@ -1,5 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import {
+  countingInForce,
   acceptanceRate,
   creditShare,
   doneCount,
@@ -50,4 +51,17 @@ describe('credit', () => {
     expect(acceptanceRate(0, 200)).toBeLessThan(0.1);
   });
   it('takes a panel for its least-served goal', () => expect(panelShare([0.9, 0.2, 1])).toBe(0.2));
+});
+
+describe('"after rules"', () => {
+  const reach = { judging: true, hasRules: true, wanted: 20 };
+  it('waits for rules where they can decide', () => expect(countingInForce('after_rules', reach)).toBe('after_rules'));
+  it('waits for rules on a goal without end', () =>
+    expect(countingInForce('after_rules', { ...reach, wanted: null })).toBe('after_rules'));
+  it.each([{ judging: false }, { hasRules: false }, { wanted: 7 }])('counts all but rejected with %p', (change) =>
+    expect(countingInForce('after_rules', { ...reach, ...change })).toBe('all'),
+  );
+  it.each(['all', 'after_person'] as const)('leaves "%s" as it is', (policy) =>
+    expect(countingInForce(policy, { judging: false, hasRules: false, wanted: 1 })).toBe(policy),
+  );
 });

@@ -1,6 +1,21 @@
 // From accepted, undecided and wanted to what is done, what is left, and how balanced it is.
+import { REFERENCE_LEAST } from './judging.ts';
 
 export type CountingPolicy = 'all' | 'after_rules' | 'after_person';
+
+/** What rules can do for a goal. */
+export interface RuleReach {
+  /** Whether the project is judged by rules. */
+  readonly judging: boolean;
+  /** Whether the rig has any rule switched on. */
+  readonly hasRules: boolean;
+  readonly wanted: number | null;
+}
+
+/** The policy as it works for one goal: where rules decide nothing — switched off, or fewer exposures wanted than one is
+ * compared with — "after rules" counts all but rejected. */
+export const countingInForce = (policy: CountingPolicy, { judging, hasRules, wanted }: RuleReach): CountingPolicy =>
+  policy === 'after_rules' && (!judging || !hasRules || (wanted !== null && wanted < REFERENCE_LEAST)) ? 'all' : policy;
 
 /** Exposure equivalents of one goal by verdict in force, and what is wanted; null wants without end. */
 export interface GoalTally {

@@ -2,7 +2,7 @@
 import type { NightRequest } from '../planning/night-request.ts';
 import { surveyNight } from '../planning/survey.ts';
 import type { Interval, ObservingNight } from '../time/nights.ts';
-import type { LimitKey } from './limit-values.ts';
+import type { LimitKey } from './limit-table.ts';
 import { windowHours } from './windows.ts';
 
 /** Samples of a night when many nights are looked at, seconds. */

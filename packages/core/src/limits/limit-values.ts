@@ -1,28 +1,8 @@
-// Limits and bounds: which keys exist, and which of several stored values is in force, with its origin.
+// Limits and bounds: which of several stored values is in force, with its origin.
 import type { FilterClass } from '../exposure/filter-sky.ts';
+import type { LimitKey } from './limit-table.ts';
+import { LIMIT_KEYS, limitRow } from './limit-table.ts';
 
-/** Every kind of limit, its unit and how it may be worded. */
-export const LIMIT_KEYS = [
-  'minAltitudeDeg',
-  'horizonMarginDeg',
-  'sunAltitudeMaxDeg',
-  'afterDuskMin',
-  'beforeDawnMin',
-  'moonSeparationMinDeg',
-  'moonLitShareMin',
-  'moonlightToleranceMag',
-  'moonAltitudeMaxDeg',
-  'hourAngleMaxHours',
-  'zenithKeepOutDeg',
-  'notBeforeClockMin',
-  'notAfterClockMin',
-  'firstNightDay',
-  'lastNightDay',
-  'minRateShare',
-  'minStretchMin',
-] as const;
-
-export type LimitKey = (typeof LIMIT_KEYS)[number];
 export type LimitScope = 'observatory' | 'project' | 'goal';
 
 /** One stored row: a value, or off (`null` value). A row that is absent inherits. */
@@ -43,26 +23,6 @@ export interface LimitInForce {
 export type LimitOrigin = 'goal' | 'project class' | 'project' | 'observatory class' | 'observatory' | 'default';
 export type LimitsInForce = Readonly<Record<LimitKey, LimitInForce>>;
 
-/** What applies where nobody has said anything. Choices, not facts. */
-export const DEFAULT_LIMITS: Readonly<Record<LimitKey, number | null>> = {
-  minAltitudeDeg: 30,
-  horizonMarginDeg: 2,
-  sunAltitudeMaxDeg: -18,
-  afterDuskMin: null,
-  beforeDawnMin: null,
-  moonSeparationMinDeg: null,
-  moonLitShareMin: 0.3,
-  moonlightToleranceMag: null,
-  moonAltitudeMaxDeg: null,
-  hourAngleMaxHours: null,
-  zenithKeepOutDeg: null,
-  notBeforeClockMin: null,
-  notAfterClockMin: null,
-  firstNightDay: null,
-  lastNightDay: null,
-  minRateShare: 0.35,
-  minStretchMin: 20,
-};
 const DEFAULT_NARROWBAND_MIN_RATE_SHARE = 0.2;
 
 /** The value of each limit for a goal of a class: goal ?? project[class] ?? project ?? observatory[class] ?? observatory ?? default. */
@@ -84,7 +44,7 @@ function limitInForce(stored: readonly StoredLimit[], filterClass: FilterClass, 
     if (row) return { value: row.value, origin };
   }
   const narrow = key === 'minRateShare' && filterClass === 'narrowband';
-  return { value: narrow ? DEFAULT_NARROWBAND_MIN_RATE_SHARE : DEFAULT_LIMITS[key], origin: 'default' };
+  return { value: narrow ? DEFAULT_NARROWBAND_MIN_RATE_SHARE : limitRow(key).byDefault, origin: 'default' };
 }
 
 /** What the observatory never allows, whoever asks. */

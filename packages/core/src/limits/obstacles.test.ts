@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { horizonProfile } from '../sky/horizon.ts';
-import type { LimitKey } from './limit-values.ts';
+import type { LimitKey } from './limit-table.ts';
 import { DEFAULT_BOUNDS, limitsInForce } from './limit-values.ts';
 import type { Circumstances, RuleContext } from './obstacles.ts';
 import { rulesFor } from './obstacles.ts';

@@ -1,7 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { DateTime } from 'luxon';
 import { clock, clockSeconds, count, dayOf, degrees, duration, nightAfter } from './format.ts';
-import { limitText } from './limits.ts';
 
 describe('times and quantities', () => {
   it('show a clock in the named zone', () =>
@@ -26,15 +25,4 @@ describe('times and quantities', () => {
   ])('%d s last %s', (sec, words) => expect(duration(sec)).toBe(words));
   it('use a true minus', () => expect(degrees(-31.25, 2)).toBe('−31.25°'));
   it('keep whole counts whole', () => expect([count(12), count(12.5)]).toEqual(['12', '12.5']));
-});
-
-describe('limits', () => {
-  it.each([
-    ['minAltitudeDeg', 32, '32°'],
-    ['sunAltitudeMaxDeg', -17, '−17°'],
-    ['minAltitudeDeg', null, 'off'],
-    ['notBeforeClockMin', 65, '01:05'],
-    ['moonlightToleranceMag', 1.2, '1.2 mag'],
-    ['firstNightDay', 20_000, '4 Oct 2024'],
-  ] as const)('%s of %p is written %s', (key, value, words) => expect(limitText(key, value)).toBe(words));
 });

@@ -4,7 +4,7 @@ import { judgeSequence } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { recordVerdicts } from './recording.ts';
 import type { JudgedRow } from './repository.ts';
-import { exposuresToJudge, insertAlert } from './repository.ts';
+import { exposuresToJudge, insertAlert, unmeasuredExposures } from './repository.ts';
 
 const GIVEN = 60;
 
@@ -26,6 +26,7 @@ const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */
 export async function judgeGoals(queries: Queries, observatoryId: string, goalIds: readonly string[]): Promise<void> {
   for (const goalId of new Set(goalIds)) {
+    await letUnmeasuredCount(queries, observatoryId, goalId);
     const judged = await judgedAgain(queries, goalId);
     if (!judged[0]?.row.judging) continue;
     const changed = judged.flatMap(({ row, given }) => {
@@ -52,6 +53,17 @@ export async function judgeGoals(queries: Queries, observatoryId: string, goalId
     const leveled = changed.findLast(({ given }) => given.isNewLevel);
     if (leveled) await alertOf(queries, observatoryId, leveled.row, leveled.given.worst!);
   }
+}
+
+/** What nobody has measured can't be held against anything: rules let it count, a person may still reject it. */
+async function letUnmeasuredCount(queries: Queries, observatoryId: string, goalId: string): Promise<void> {
+  const exposureIds = await unmeasuredExposures(queries, goalId);
+  const given = { origin: 'rule', byCoordinator: false, personId: null, verdict: 'accepted' } as const;
+  await recordVerdicts(
+    queries,
+    observatoryId,
+    exposureIds.map((exposureId) => ({ exposureId, ...given, reason: 'nothing measured' })),
+  );
 }
 
 /** The newest exposures of a goal with the verdict that rules would give them; nothing is written.

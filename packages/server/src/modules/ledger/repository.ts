@@ -95,6 +95,17 @@ export const exposuresToJudge = (queries: Queries, goalId: string): Promise<Judg
     [goalId],
   );
 
+/** Undecided exposures of a goal in which nothing was measured that a rule could judge, where rules decide what counts. */
+export async function unmeasuredExposures(queries: Queries, goalId: string): Promise<string[]> {
+  const rows = await queries.rows<{ id: string }>(
+    `SELECT r.exposure_id AS id FROM ledger_rows r JOIN projects p ON p.id = r.project_id LEFT JOIN measurements m ON m.exposure_id = r.exposure_id
+     WHERE r.goal_id = $1 AND r.verdict = 'undecided' AND r.verdict_seq IS NULL AND p.judging AND p.counting = 'after_rules'
+       AND (m.airmass IS NULL OR m.half_flux_radius_px IS NULL) ORDER BY r.exposure_id`,
+    [goalId],
+  );
+  return rows.map(({ id }) => id);
+}
+
 export const countsByNight = (
   queries: Queries,
   observatoryId: string,

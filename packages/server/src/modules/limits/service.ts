@@ -1,6 +1,6 @@
 // One limit at a time: set, switched off, or given back to whatever is inherited.
 import type { BodyOf, setLimit } from '@meridiem/contract';
-import type { LimitKey } from '@meridiem/core';
+import { limitRow, typedLimit } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
@@ -12,37 +12,13 @@ import { insertLimit, lockScope, projectById, projectOfGoal, removeLimit } from 
 
 type Wish = BodyOf<typeof setLimit>;
 
-/** What a value must lie between to make sense. */
-const RANGES: Readonly<Record<LimitKey, readonly [number, number]>> = {
-  minAltitudeDeg: [0, 89],
-  horizonMarginDeg: [0, 45],
-  sunAltitudeMaxDeg: [-30, 0],
-  afterDuskMin: [-240, 240],
-  beforeDawnMin: [-240, 240],
-  moonSeparationMinDeg: [0, 180],
-  moonLitShareMin: [0, 1],
-  moonlightToleranceMag: [0, 10],
-  moonAltitudeMaxDeg: [-90, 90],
-  hourAngleMaxHours: [0, 12],
-  zenithKeepOutDeg: [0, 45],
-  notBeforeClockMin: [0, 1439],
-  notAfterClockMin: [0, 1439],
-  firstNightDay: [0, 80_000],
-  lastNightDay: [0, 80_000],
-  minRateShare: [0, 1],
-  minStretchMin: [0, 240],
-};
-
 export type LimitService = ReturnType<typeof createLimitService>;
 
 export function createLimitService({ database, changes }: { database: Database; changes: ChangeService }) {
   changes.register('limit', { by: 'owner', takeBack: takeBackLimit });
   return {
     async set(viewer: Viewer, wish: Wish): Promise<{ ok: true }> {
-      const [low, high] = RANGES[wish.key];
-      if ('value' in wish.setting && !(wish.setting.value >= low && wish.setting.value <= high)) {
-        throw refused('value', `${wish.setting.value} is outside ${low} to ${high}`);
-      }
+      refuseOutside(wish);
       await database.transaction(async (queries) => {
         const projectId = await checkScope(queries, viewer, wish);
         await setLimitValue(queries, viewer, { wish, projectId, changes });
@@ -52,6 +28,13 @@ export function createLimitService({ database, changes }: { database: Database; 
       return { ok: true };
     },
   };
+}
+
+function refuseOutside({ key, setting }: Wish): void {
+  const [low, high] = limitRow(key).range;
+  if (!('value' in setting) || (setting.value >= low && setting.value <= high)) return;
+  const [value, from, to] = [setting.value, low, high].map((one) => typedLimit(key, one));
+  throw refused('value', `${value} is outside ${from} to ${to}`);
 }
 
 /** Members set limits of their own projects, coordinators all of them.

@@ -9,9 +9,12 @@ import type {
   PanelOrder,
   StoredLimit,
   ObservingNight,
+  RuleReach,
 } from '@meridiem/core';
+import { countingInForce } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { thisMoment } from '../../database/validity.ts';
+import { HAS_RULES } from '../../database/rules-repository.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 
 export interface GoalRow {
@@ -30,6 +33,7 @@ export interface GoalRow {
   readonly private: boolean;
   readonly state: string;
   readonly resting: boolean;
+  /** As it works for this goal. */
   readonly counting: CountingPolicy;
   readonly grade: number;
   readonly panelOrder: PanelOrder;
@@ -55,11 +59,11 @@ export interface GoalRow {
 }
 
 /** Goals of every project that isn't retired, in a stable order. */
-export const goalRowsOf = (queries: Queries, rigId: string, at = thisMoment()): Promise<GoalRow[]> =>
-  queries.rows(
+export async function goalRowsOf(queries: Queries, rigId: string, at = thisMoment()): Promise<GoalRow[]> {
+  const rows = await queries.rows<GoalRow & RuleReach>(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
-       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
+       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.judging, ${HAS_RULES} AS "hasRules", p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
        jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> $2::timestamptz) AS fitted,
@@ -75,6 +79,11 @@ export const goalRowsOf = (queries: Queries, rigId: string, at = thisMoment()): 
      ORDER BY p.created, p.id, l.position, g.position, g.id`,
     [rigId, at],
   );
+  return rows.map(({ judging, hasRules, ...row }) => ({
+    ...row,
+    counting: countingInForce(row.counting, { judging, hasRules, wanted: row.wanted }),
+  }));
+}
 
 export interface ScopedLimit extends StoredLimit {
   readonly projectId: string | null;

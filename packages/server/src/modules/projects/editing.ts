@@ -6,10 +6,11 @@ import { notAllowed, notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { editableTable, editFields } from '../changes/index.ts';
+import { ledgerChanged } from '../ledger/index.ts';
 import { changing } from './changing.ts';
 import { copyOf } from './copy.ts';
 import { editableProject } from './editable.ts';
-import { insertPanel, insertProject, panelsWithoutPlace, projectsOf } from './repository.ts';
+import { goalsOf, insertPanel, insertProject, panelsWithoutPlace, projectsOf } from './repository.ts';
 import type { ProjectServiceParts } from './service.ts';
 import { readPosition } from './typed-position.ts';
 
@@ -91,6 +92,12 @@ export function createProjectEditing({ database, changes }: Pick<ProjectServiceP
             words: `${Object.keys(fields).join(', ')} of ${project.name}`,
             ...edited,
           });
+        if (fields.counting !== undefined || fields.judging !== undefined)
+          await ledgerChanged(
+            queries,
+            viewer.observatoryId,
+            (await goalsOf(queries, viewer.observatoryId, projectId)).map(({ id }) => id),
+          );
         return { ok: true };
       }),
   };

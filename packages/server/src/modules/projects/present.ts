@@ -8,6 +8,7 @@ import {
   exposuresToPlan,
   goalTime,
   isGoalDone,
+  countingInForce,
   LIMIT_KEYS,
   limitsInForce,
   panelShare,
@@ -30,6 +31,11 @@ export interface ScopedLimitRow extends LimitRow {
   readonly goalId: string | null;
 }
 
+const countingOf = (
+  { counting, judging, hasRules }: Pick<ProjectRecord, 'counting' | 'judging' | 'hasRules'>,
+  { wanted }: GoalRecord,
+): CountingPolicy => countingInForce(counting, { judging, hasRules, wanted });
+
 export function tallyOf(goal: GoalRecord, counting: CountingPolicy, rate: number): Tally {
   const hours = (sec: number): number => sec / 3600;
   return {
@@ -47,15 +53,16 @@ export function tallyOf(goal: GoalRecord, counting: CountingPolicy, rate: number
   };
 }
 
-function summary({ project: { orbit, ...project }, panels, goals }: ProjectParts, viewer: Viewer) {
+function summary({ project: { orbit, hasRules, ...project }, panels, goals }: ProjectParts, viewer: Viewer) {
+  const policyOf = (goal: GoalRecord): CountingPolicy => countingOf({ ...project, hasRules }, goal);
   const active = goals.filter((goal) => goal.enabled);
   const shares = panels.map((panel) =>
-    panelShare(active.filter((goal) => goal.panelId === panel.id).map((goal) => doneShare(goal, project.counting))),
+    panelShare(active.filter((goal) => goal.panelId === panel.id).map((goal) => doneShare(goal, policyOf(goal)))),
   );
   return {
     ...project,
     moves: orbit !== null,
-    complete: active.length > 0 && active.every((goal) => isGoalDone(goal, project.counting)),
+    complete: active.length > 0 && active.every((goal) => isGoalDone(goal, policyOf(goal))),
     share: active.length === 0 ? 0 : Math.min(1, ...shares),
     mayEdit: mayEdit(project, viewer),
   };
@@ -76,7 +83,7 @@ export function projectRow(parts: ProjectParts, viewer: Viewer): ProjectRow {
       return {
         filterLetter: letter,
         filterClass: own[0].filterClass,
-        tally: summed(own.map((goal) => tallyOf(goal, parts.project.counting, parts.acceptanceRate))),
+        tally: summed(own.map((goal) => tallyOf(goal, countingOf(parts.project, goal), parts.acceptanceRate))),
       };
     }),
     tonight: {
@@ -133,7 +140,7 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
   const ofObservatory = around.limits.filter((limit) => limit.projectId === null && limit.goalId === null);
   const panels = parts.panels.map((panel): Panel => {
     const goals = parts.goals.filter((goal) => goal.panelId === panel.id);
-    const shares = goals.filter((goal) => goal.enabled).map((goal) => doneShare(goal, parts.project.counting));
+    const shares = goals.filter((goal) => goal.enabled).map((goal) => doneShare(goal, countingOf(parts.project, goal)));
     const { id, name, raDeg, decDeg, positionAngleDeg } = panel;
     return {
       id,
@@ -158,7 +165,7 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
 
 function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes, earlier }: ProjectSurroundings): Goal {
   const own = limits.filter((limit) => limit.goalId === goal.id);
-  const tally = tallyOf(goal, parts.project.counting, parts.acceptanceRate);
+  const tally = tallyOf(goal, countingOf(parts.project, goal), parts.acceptanceRate);
   const left = tally.toPlan === null ? null : goalTime(costs, goal, tally.toPlan);
   const inForce = limitsInForce(
     limits

@@ -2,6 +2,7 @@
 import type { EarlierSettings, Recipe } from '@meridiem/contract';
 import type { CountingPolicy, FilterClass, LimitKey, Orbit, PanelOrder } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { HAS_RULES } from '../../database/rules-repository.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ScopedLimitRow } from './present.ts';
@@ -27,6 +28,8 @@ export interface ProjectRecord {
   readonly why: string | null;
   readonly private: boolean;
   readonly judging: boolean;
+  /** Whether the rig has any judging rule switched on. */
+  readonly hasRules: boolean;
   /** Of a target that moves. */
   readonly orbit: Orbit | null;
   /** How its target was last framed. */
@@ -41,7 +44,7 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, p.grade, p.deadline::text,
+       p.state, p.resting, p.counting, ${HAS_RULES} AS "hasRules", p.grade, p.deadline::text,
        p.panel_order AS "panelOrder", p.filter_group AS "filterGroup", p.step_guide AS "stepGuide", p.step_centre AS "stepCentre", p.step_focus AS "stepFocus", p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)

@@ -1,10 +1,9 @@
 import type { Observatory } from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
-import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
+import { LIMIT_KEYS, limitRow, limitsInForce, limitText, typedLimit } from '@meridiem/core';
 import { EditableText } from '../../../ui/EditableText.tsx';
-import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
+import { settingOf } from '../../../words/limit-setting.ts';
 import type { ObservatoryChanges } from '../queries.ts';
-import { typedNumber } from '../../../words/typed.ts';
 
 interface ObservatoryLimitsProps {
   readonly observatory: Observatory;
@@ -17,21 +16,15 @@ export function ObservatoryLimits({ observatory, mayEdit, changes }: Observatory
   const classes = [...new Set(observatory.filters.map((filter) => filter.class))] as FilterClass[];
   const stored = observatory.limits.map((limit) => ({ ...limit, scope: 'observatory' as const }));
   const set = (ofClass: FilterClass, key: (typeof LIMIT_KEYS)[number]) => (text: string) => {
-    const plain = text.trim().toLowerCase();
-    const setting =
-      plain === 'default'
-        ? { inherit: true as const }
-        : plain === '' || plain === 'off'
-          ? { off: true as const }
-          : { value: typedNumber(text, LIMIT_WORDS[key].name.toLowerCase()) };
+    const setting = text.trim().toLowerCase() === 'default' ? { inherit: true as const } : settingOf(key, text);
     return changes.limit({ scope: 'observatory', scopeId: null, class: ofClass, key, setting });
   };
   return (
     <section aria-label="Limits" className="mt-10">
       <h2 className="text-xl">Limits</h2>
       <p className="text-soft">
-        What applies where a project says nothing else. A number sets it, “off” switches it off, “default” gives it
-        back.
+        What applies where a project says nothing else. A number, a time like 22:00 or a date like 3 Dec sets it, “off”
+        switches it off, “default” is what holds where nobody has set it.
       </p>
       <table className="mt-1 w-full max-w-[860px]">
         <thead>
@@ -48,7 +41,7 @@ export function ObservatoryLimits({ observatory, mayEdit, changes }: Observatory
         <tbody>
           {LIMIT_KEYS.map((key) => (
             <tr key={key} className="rule">
-              <td>{LIMIT_WORDS[key].name}</td>
+              <td>{limitRow(key).name}</td>
               {classes.map((ofClass) => {
                 const { value, origin } = limitsInForce(stored, ofClass)[key];
                 return (
@@ -58,16 +51,16 @@ export function ObservatoryLimits({ observatory, mayEdit, changes }: Observatory
                     title={origin}
                   >
                     <EditableText
-                      label={`${LIMIT_WORDS[key].name}, ${ofClass}`}
+                      label={`${limitRow(key).name}, ${ofClass}`}
                       disabled={!mayEdit}
                       shown={limitText(key, value)}
-                      text={value === null ? 'off' : String(value)}
+                      text={typedLimit(key, value)}
                       onSave={set(ofClass, key)}
                     />
                   </td>
                 );
               })}
-              <td className="text-sm text-soft">{LIMIT_WORDS[key].help}</td>
+              <td className="text-sm text-soft">{limitRow(key).help}</td>
             </tr>
           ))}
         </tbody>

@@ -4,7 +4,7 @@ import { clock, degrees, hours } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { useSunset } from '../queries.ts';
 import { noonWords } from '../../../words/noon.ts';
-import { limitText } from '../../../words/limits.ts';
+import { limitText } from '@meridiem/core';
 import { typedClockMin, typedNumber } from '../../../words/typed.ts';
 import { Line } from './Sheet.tsx';
 

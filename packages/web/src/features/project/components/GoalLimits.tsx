@@ -1,9 +1,8 @@
 import type { LimitKey } from '@meridiem/core';
-import { LIMIT_KEYS } from '@meridiem/core';
+import { LIMIT_KEYS, limitRow, limitText, typedLimit } from '@meridiem/core';
 import { useState } from 'react';
 import { EditableText } from '../../../ui/EditableText.tsx';
-import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
-import { settingOf } from '../limit-setting.ts';
+import { settingOf } from '../../../words/limit-setting.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { useProject } from '../queries.ts';
 
@@ -32,17 +31,17 @@ export function GoalLimits({ projectId, goalId, changes }: GoalLimitsProps) {
           .map(({ key, value, origin }) => (
             <div key={key} className="rule py-1">
               <div className="flex items-baseline gap-2">
-                <dt className="text-soft" title={LIMIT_WORDS[key].help}>
-                  {LIMIT_WORDS[key].name}
+                <dt className="text-soft" title={limitRow(key).help}>
+                  {limitRow(key).name}
                 </dt>
                 <dd className={`ml-auto text-right ${own.has(key) ? 'font-semibold' : 'italic'}`}>
                   <EditableText
-                    label={`${LIMIT_WORDS[key].name}, this goal`}
+                    label={`${limitRow(key).name}, this goal`}
                     draftKey={`limit ${key} ${goalId}`}
                     disabled={!project.mayEdit}
                     shown={limitText(key, value)}
-                    text={value === null ? '' : String(value)}
-                    onSave={(text) => set(key, settingOf(text))}
+                    text={value === null ? '' : typedLimit(key, value)}
+                    onSave={(text) => set(key, settingOf(key, text))}
                   />
                 </dd>
               </div>
@@ -51,7 +50,7 @@ export function GoalLimits({ projectId, goalId, changes }: GoalLimitsProps) {
                   <button
                     type="button"
                     className="word-link cursor-pointer"
-                    aria-label={`Give back: ${LIMIT_WORDS[key].name}, this goal`}
+                    aria-label={`Give back: ${limitRow(key).name}, this goal`}
                     onClick={() => void set(key, { inherit: true })}
                   >
                     this goal’s own: give back
@@ -74,7 +73,7 @@ export function GoalLimits({ projectId, goalId, changes }: GoalLimitsProps) {
           {LIMIT_KEYS.filter((key) => !goal.limits.some((limit) => limit.key === key && isShown(key, limit.value))).map(
             (key) => (
               <option key={key} value={key}>
-                {LIMIT_WORDS[key].name}
+                {limitRow(key).name}
               </option>
             ),
           )}

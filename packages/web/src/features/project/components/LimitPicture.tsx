@@ -1,7 +1,7 @@
 import type { LimitEffect } from '@meridiem/contract';
 import type { FilterClass, LimitKey } from '@meridiem/core';
+import { limitRow, limitText } from '@meridiem/core';
 import { wordsOf } from '../../../app/api.ts';
-import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
 import { dayOf, hours } from '../../../words/format.ts';
 import { useLimitEffect } from '../queries.ts';
 import { effectWords } from '../view-model.ts';
@@ -22,13 +22,13 @@ export function LimitPicture({ projectId, filterClass, limitKey, proposed, onClo
   const { data, error } = useLimitEffect(projectId, { class: filterClass, key: limitKey, proposed });
   return (
     <section
-      aria-label={`What this limit costs: ${LIMIT_WORDS[limitKey].name}`}
+      aria-label={`What this limit costs: ${limitRow(limitKey).name}`}
       aria-live="polite"
       className="my-2 border-l-2 border-brass bg-raised px-3 py-2"
     >
       <div className="flex items-baseline gap-3">
         <h4 className="font-serif text-base">
-          {LIMIT_WORDS[limitKey].name}
+          {limitRow(limitKey).name}
           {proposed !== undefined && `, tried at ${limitText(limitKey, proposed)}`}
         </h4>
         <button

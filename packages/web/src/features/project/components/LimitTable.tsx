@@ -1,9 +1,9 @@
 import type { Project } from '@meridiem/contract';
 import type { FilterClass, LimitKey } from '@meridiem/core';
+import { limitRow, limitText, typedLimit } from '@meridiem/core';
 import { useState } from 'react';
 import { EditableText } from '../../../ui/EditableText.tsx';
-import { LIMIT_WORDS, limitText } from '../../../words/limits.ts';
-import { proposedOf, settingOf } from '../limit-setting.ts';
+import { proposedOf, settingOf } from '../../../words/limit-setting.ts';
 import type { ProjectChanges } from '../queries.ts';
 import { limitLines } from '../view-model.ts';
 import { LimitPicture } from './LimitPicture.tsx';
@@ -23,31 +23,31 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
   ): Promise<unknown> => changes.setLimit({ scope: 'project', scopeId: project.id, class: filterClass, key, setting });
   const lines = limitLines(project, filterClass);
   const [looked, setLooked] = useState<{ key: LimitKey; typed: string | null } | null>(null);
-  const proposed = looked && looked.typed !== null ? proposedOf(looked.typed) : undefined;
+  const proposed = looked && looked.typed !== null ? proposedOf(looked.key, looked.typed) : undefined;
   return (
     <section aria-label={`Limits, ${filterClass}`} className="mt-3">
       <h3 className="text-base capitalize">{filterClass}</h3>
       <dl className="grid gap-x-10 md:grid-cols-2 lg:grid-cols-3">
         {lines.map(({ key, value, origin, own }) => (
           <div key={key} className="rule flex items-baseline gap-2 py-1">
-            <dt className="text-soft" title={LIMIT_WORDS[key].help}>
+            <dt className="text-soft" title={limitRow(key).help}>
               <button
                 type="button"
                 className="cursor-pointer text-left hover:text-ink"
-                aria-label={`What this costs: ${LIMIT_WORDS[key].name}, ${filterClass}`}
+                aria-label={`What this costs: ${limitRow(key).name}, ${filterClass}`}
                 onClick={() => setLooked(looked?.key === key ? null : { key, typed: null })}
               >
-                {LIMIT_WORDS[key].name}
+                {limitRow(key).name}
               </button>
             </dt>
             <dd className={`ml-auto text-right ${own ? 'font-semibold' : 'italic'}`}>
               <EditableText
-                label={`${LIMIT_WORDS[key].name}, ${filterClass}`}
+                label={`${limitRow(key).name}, ${filterClass}`}
                 disabled={!project.mayEdit}
                 shown={limitText(key, value)}
-                text={value === null ? '' : String(value)}
+                text={value === null ? '' : typedLimit(key, value)}
                 onType={(typed) => setLooked({ key, typed })}
-                onSave={(text) => set(key, settingOf(text)).finally(() => setLooked({ key, typed: null }))}
+                onSave={(text) => set(key, settingOf(key, text)).finally(() => setLooked({ key, typed: null }))}
               />
             </dd>
             <dd className="w-[118px] text-right text-xs text-soft">

@@ -33,10 +33,7 @@ export function StillNeeded({ projectId }: { projectId: string }) {
       <h2 className="text-xl">Still needed</h2>
       {data?.outlook && <OutlookNights outlook={data.outlook} />}
       {!data?.outlook && job?.state !== 'stopped' && job?.state !== 'failed' && (
-        <Working
-          job={underWay}
-          onStop={() => underWay && attempt(call(stopJob, { params: { id: underWay.id } }))}
-        />
+        <Working job={underWay} onStop={() => underWay && attempt(call(stopJob, { params: { id: underWay.id } }))} />
       )}
       {job?.state === 'stopped' && <Again words="Stopped." onAgain={ask} />}
       {job?.state === 'failed' && <Again words={job.failure ?? 'It failed.'} onAgain={ask} />}
