@@ -18,6 +18,8 @@ const project = (name, roots, extra = {}) => ({
 });
 
 export default {
+  // Two cores: one process each, the database beside them.
+  maxWorkers: 2,
   // A busy machine of two cores plans a night in seconds, not in the runner's own five.
   testTimeout: 60_000,
   projects: [

@@ -1,7 +1,7 @@
 // Long computations as people see them: how far they are, stopped by a button, finished though a worker is killed.
 import { expect, test } from '@playwright/test';
 import { enterAs } from './pages.ts';
-import { killProcess, pauseWorkers, queryStack, stackState, startProcess } from './stack.ts';
+import { killProcess, pauseWorkers, queryStack, stackState, startProcess, startSecondServer } from './stack.ts';
 
 const jobs = () =>
   queryStack<{ id: string; state: string; holder: string | null; attempt: number }>(
@@ -20,9 +20,10 @@ async function longestProject(): Promise<string> {
   return id;
 }
 
-test('a worker that is killed leaves its job to another', async ({ page }) => {
+test('of two workers on two servers one is killed during a job, and the other finishes it', async ({ page }) => {
   const state = stackState();
   startProcess(state, 'worker-2');
+  const otherServer = await startSecondServer(stackState());
   const id = await longestProject();
   await forgetOutlooks();
   await enterAs(page, 'coordinator', `/projects/${id}`);
@@ -39,12 +40,15 @@ test('a worker that is killed leaves its job to another', async ({ page }) => {
   const pid = Number(running.holder!.split(' ').at(-1));
   const name = Object.entries(stackState().pids).find(([, own]) => own === pid)?.[0] ?? 'worker';
   killProcess(stackState(), name);
+  // The other server knows of the same job, and shows the same result.
+  await page.goto(`${otherServer}/projects/${id}`);
   await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 90_000 });
   const [finished] = await queryStack<{ state: string; attempt: number }>(
     `SELECT state, attempt FROM jobs WHERE id = '${running.id}'`,
   );
   expect(finished.state).toBe('done');
   startProcess(stackState(), name);
+  killProcess(stackState(), 'server-2');
 });
 
 test('a computation shows how far it is and is stopped by a button', async ({ page }) => {

@@ -81,6 +81,16 @@ export function startProcess(state: StackState, name: string, settings: Record<s
   return child;
 }
 
+/** One more server on the same database, at a port of its own.
+ * @returns its address */
+export async function startSecondServer(state: StackState): Promise<string> {
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  startProcess(state, 'server-2', { MERIDIEM_PORT: String(port), MERIDIEM_SERVER_URL: url });
+  await answers(url);
+  return url;
+}
+
 /** Ends a process without asking, as a crash would. */
 export const killProcess = (state: StackState, name: string): void => void process.kill(state.pids[name], 'SIGKILL');
 

@@ -1,5 +1,5 @@
 // Hands a plan to the sky checker: every exposure with the plain numbers of the limits it promised to keep.
-import type { NightPlan, NightRequest } from '../src/planning/night-request.ts';
+import type { NightPlan, NightRequest } from '../src/planning/night/night-request.ts';
 import { checkSky } from '../src/planning/checker/index.ts';
 import type { CheckedExposure, Violation } from '../src/planning/checker/index.ts';
 import { cameraNoisePerSec, darkSkyElectronsPerSec } from '../src/exposure/signal-rate.ts';

@@ -35,6 +35,7 @@ import { createNightService, nightRoutes } from './modules/nights/index.ts';
 import { createNoticeService, noticeRoutes } from './modules/notices/index.ts';
 import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
+import { createPlanningService, planningRoutes } from './modules/planning/index.ts';
 import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
@@ -104,9 +105,9 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
   const observatory = createObservatoryService({ database, clock, changes });
   const jobs = createJobService({ database });
   app.addHook('onClose', () => jobs.close());
-  const nights = createNightService({ database, clock, observatory, changes, planWorker, jobs });
+  const planning = createPlanningService({ database, clock, observatory, changes, planWorker, jobs });
   await app.register(jobRoutes, { service: jobs });
-  const projects = createProjectService({ database, changes, nights });
+  const projects = createProjectService({ database, changes, planning });
   const accounts = createAccountService({ database, config });
   await app.register(accountRoutes, { service: accounts });
   await app.register(peopleRoutes, { service: createPeopleService({ database, accounts, changes }) });
@@ -119,7 +120,8 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
   await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
-  await app.register(nightRoutes, { service: nights });
+  await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
+  await app.register(planningRoutes, { service: planning });
   await app.register(forecastRoutes, {
     service: createForecastService({ database, clock, config, observatory }),
   });

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { CoreError } from '../errors.ts';
@@ -90,4 +91,33 @@ describe('the ledger as a table', () => {
     'refuses what is no VOTable: %j',
     (text) => expect(() => readVoTable(text)).toThrow(CoreError),
   );
+});
+
+describe('a VOTable that an independent library wrote', () => {
+  const read = (serialization: string) =>
+    readVoTable(readFileSync(new URL(`../../fixtures/ledger-${serialization}.xml`, import.meta.url), 'utf8'));
+  const row = (minute: string, kind: string, cells: Record<string, string>) => ({
+    start_utc: `2026-10-11T10:${minute}:00.000Z`,
+    kind,
+    ...cells,
+  });
+
+  it.each(['tabledata', 'binary', 'binary2'])('is read from %s, with nothing where nothing is', (serialization) =>
+    expect(read(serialization).map((cells) => ({ ...cells, exposure_s: Number(cells.exposure_s) }))).toEqual([
+      row('00', 'light', { gain: '100', sensor_c: '-10.25', observer: 'Zoë Marsh', exposure_s: 300 as never }),
+      row('05', 'flat', { gain: '', sensor_c: '', observer: '', exposure_s: 2.5 as never }),
+      row('10', 'light', { gain: '-5', sensor_c: '-9.5', observer: 'R. Aldous', exposure_s: 120 as never }),
+    ]),
+  );
+
+  it.each([
+    ['a stream cut off within a row', (text: string) => text.replace(/[A-Za-z0-9+/=]{30}\s*<\/STREAM>/, '</STREAM>')],
+    ['a stream that is no base64', (text: string) => text.replace(/<STREAM[^>]*>/, '$&?!')],
+    ['a type that no ledger has', (text: string) => text.replace('datatype="double"', 'datatype="doubleComplex"')],
+    ['a text longer than the stream', (text: string) => text.replace(/arraysize="\d+"/, 'arraysize="99999999"')],
+  ])('is refused in words with %s', (_what, broken) => {
+    const text = readFileSync(new URL('../../fixtures/ledger-binary2.xml', import.meta.url), 'utf8');
+    expect(broken(text)).not.toBe(text);
+    expect(() => readVoTable(broken(text))).toThrow(expect.objectContaining({ code: 'TABLE_UNREADABLE' }));
+  });
 });

@@ -1,7 +1,8 @@
-// Tables as VOTable, written and read. Source: IVOA Recommendation VOTable Format Definition 1.4, TABLEDATA serialization.
+// Tables as VOTable, written and read. Source: IVOA Recommendation VOTable Format Definition 1.4; written as TABLEDATA, read as BINARY and BINARY2 as well.
 import { XMLBuilder, XMLParser } from 'fast-xml-parser';
 import { CoreError } from '../errors.ts';
 import type { TableColumn, TableRow } from './ledger-table.ts';
+import { readBinaryRows } from './votable-binary.ts';
 
 const NAMESPACE = 'http://www.ivoa.net/xml/VOTable/v1.3';
 const ATTRIBUTE = '@';
@@ -59,19 +60,41 @@ export function readVoTable(text: string): TableRow[] {
   if (/<!DOCTYPE|<!ENTITY/i.test(text))
     throw new CoreError('TABLE_UNREADABLE', 'The VOTable declares entities of its own; it is not read', {});
   const table = firstTable(text);
-  const names = listOf(table.FIELD).map((field) =>
-    String((field as Record<string, unknown>)[`${ATTRIBUTE}name`] ?? ''),
+  const fields = listOf(table.FIELD) as Record<string, unknown>[];
+  if (fields.length === 0) throw new CoreError('TABLE_UNREADABLE', 'The VOTable has no fields', {});
+  const empty = fields.map(emptyValuesOf);
+  return cellsOf(table, fields).map((cells) =>
+    Object.fromEntries(
+      fields.map((field, i) => {
+        const cell = String(cells[i] ?? '');
+        return [String(field[`${ATTRIBUTE}name`] ?? ''), empty[i].has(cell) ? '' : cell];
+      }),
+    ),
   );
-  const empty = listOf(table.FIELD).map((field) => emptyValuesOf(field as Record<string, unknown>));
-  const data = (table.DATA as { TABLEDATA?: { TR?: unknown } } | undefined)?.TABLEDATA;
-  if (names.length === 0 || data === undefined)
-    throw new CoreError('TABLE_UNREADABLE', 'The VOTable has no fields, or its data are not in TABLEDATA', {});
-  return listOf(data.TR).map((record) => {
-    const cells = listOf((record as { TD?: unknown }).TD);
-    return Object.fromEntries(
-      names.map((name, i) => [name, cells[i] === undefined || empty[i].has(String(cells[i])) ? '' : String(cells[i])]),
+}
+
+/** The cells of each row, from whichever serialization they stand in. */
+function cellsOf(table: Record<string, unknown>, fields: readonly Record<string, unknown>[]): unknown[][] {
+  const data = table.DATA as { TABLEDATA?: { TR?: unknown }; BINARY?: Stream; BINARY2?: Stream } | undefined;
+  if (data?.TABLEDATA !== undefined)
+    return listOf(data.TABLEDATA.TR).map((record) => listOf((record as { TD?: unknown }).TD));
+  const stream = data?.BINARY2?.STREAM ?? data?.BINARY?.STREAM;
+  const text = typeof stream === 'object' ? stream['#text'] : stream;
+  if (text === undefined)
+    throw new CoreError(
+      'TABLE_UNREADABLE',
+      'The VOTable’s data do not stand in it as TABLEDATA, BINARY or BINARY2',
+      {},
     );
-  });
+  const described = fields.map((field) => ({
+    datatype: String(field[`${ATTRIBUTE}datatype`]),
+    arraysize: field[`${ATTRIBUTE}arraysize`] as string | undefined,
+  }));
+  return readBinaryRows(text, described, { hasNullFlags: data?.BINARY2 !== undefined });
+}
+
+interface Stream {
+  readonly STREAM?: string | { readonly '#text'?: string };
 }
 
 /** How a field writes that there is nothing. */

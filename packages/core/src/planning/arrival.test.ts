@@ -1,8 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { nightInstance } from '../../../../bench/instances.ts';
 import { DEFAULT_ARRIVAL, stayChain } from './arrival.ts';
-import { nightProblem } from './night-problem.ts';
-import { surveyNight } from './survey.ts';
+import { nightProblem } from './night/night-problem.ts';
+import { surveyNight } from './night/survey.ts';
 
 const own = [
   { moment: 'arriving', words: 'look at the dew heater' },

@@ -2,10 +2,10 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import { nightInstance } from '../../../../bench/instances.ts';
 import { checkNight } from './checker/index.ts';
-import { nightProblem } from './night-problem.ts';
+import { nightProblem } from './night/night-problem.ts';
 import { Collective, exactRates, goalRecords, meanRate, meanRateOfRun } from './objective.ts';
 import type { NightProblem, Placement } from './problem.ts';
-import { surveyNight } from './survey.ts';
+import { surveyNight } from './night/survey.ts';
 
 const problems = [2, 5, 9].map((seed): NightProblem => {
   const request = nightInstance({ seed, goals: 24, night: seed * 9 });

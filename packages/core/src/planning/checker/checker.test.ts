@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { nightInstance } from '../../../../../bench/instances.ts';
 import { checkedExposures } from '../../../test/sky-violations.ts';
-import { planNight } from '../plan-night.ts';
+import { planNight } from '../night/plan-night.ts';
 import type { NightProblem, Placement } from '../problem.ts';
 import type { CheckedExposure, ViolationCode } from './index.ts';
 import { checkNight, checkSky } from './index.ts';

@@ -6,7 +6,6 @@ import { LEDGER_COLUMNS, ledgerRow, writeCsv, writeVoTable } from '@meridiem/cor
 import type { Database } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { conditionsOf } from '../ledger/index.ts';
 import { ledgerRecords, targetRecords, goalRecords } from './repository.ts';
 
 type Format = 'csv' | 'votable' | undefined;
@@ -47,9 +46,7 @@ const GOAL_COLUMNS: readonly TableColumn[] = [
 export function createExportService({ database }: { database: Database }) {
   return {
     async ledger(viewer: Viewer, { format, ...filter }: QueryOf<typeof exportLedger>): Promise<ExportedTable> {
-      const { sql, bind } = conditionsOf(viewer, filter);
-      const person = `$${bind.length + 1}`;
-      const records = await ledgerRecords(database, sql, person, viewer, bind);
+      const records = await ledgerRecords(database, viewer, filter);
       return table('ledger', LEDGER_COLUMNS, records.map(ledgerRow), format);
     },
 

@@ -8,4 +8,5 @@ export { attribute, recordExposures, recordMeasurements, recordVerdicts } from '
 export { createProgressService } from './progress.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';
+export type { LedgerFilter } from './list-repository.ts';
 export { conditionsOf } from './list-repository.ts';

@@ -30,22 +30,31 @@ export const goalBeginning = (queries: Queries, viewer: Viewer, goalId: string) 
   queries.one<{ wanted: number | null; createdUtcMs: number; who: string }>(
     `SELECT g.wanted, (extract(epoch FROM coalesce(c.at, p.created)) * 1000)::float8 AS "createdUtcMs", coalesce(w.name, o.name) AS who
          FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
-         LEFT JOIN LATERAL (SELECT * FROM changes x WHERE x.entity = 'goal_added' AND x.undo_of IS NULL AND x.project_id = p.id AND x.after -> 'ids' ? g.id::text ORDER BY x.id LIMIT 1) c ON true
+         LEFT JOIN LATERAL (SELECT * FROM changes x WHERE x.entity IN ('goal_added', 'goals_put') AND x.undo_of IS NULL AND x.project_id = p.id AND coalesce(x.after -> 'ids', x.after -> 'added') ? g.id::text ORDER BY x.id LIMIT 1) c ON true
          LEFT JOIN people w ON w.id = c.person_id
          WHERE g.id = $1 AND g.observatory_id = $2 AND ${maySee('p', '$3', viewer.role)}`,
     [goalId, viewer.observatoryId, viewer.personId],
   );
 
-export const wantedChanges = (queries: Queries, goalId: string) =>
-  queries.rows<{
-    at: number;
-    who: string;
-    before: number | null;
-    wanted: number | null;
-    why: string | null;
-  }>(
-    `SELECT (extract(epoch FROM c.at) * 1000)::float8 AS at, p.name AS who, (c.before ->> 'wanted')::float8 AS before, (c.after ->> 'wanted')::float8 AS wanted, c.after ->> 'why' AS why
-         FROM changes c JOIN people p ON p.id = c.person_id WHERE c.entity = 'goals' AND c.entity_id = $1 AND c.after ? 'wanted' ORDER BY c.id`,
+export interface WantedChange {
+  readonly at: number;
+  readonly who: string;
+  readonly before: number | null;
+  readonly wanted: number | null;
+  readonly why: string | null;
+}
+
+/** Changes of a goal's count, its own and those of several goals in one move; a move taken back counts the other way round. */
+export const wantedChanges = (queries: Queries, goalId: string): Promise<WantedChange[]> =>
+  queries.rows(
+    `SELECT at, who, before, wanted, why FROM (
+       SELECT c.id, (extract(epoch FROM c.at) * 1000)::float8 AS at, p.name AS who, (c.before ->> 'wanted')::float8 AS before, (c.after ->> 'wanted')::float8 AS wanted, c.after ->> 'why' AS why
+       FROM changes c JOIN people p ON p.id = c.person_id WHERE c.entity = 'goals' AND c.entity_id = $1 AND c.after ? 'wanted'
+       UNION ALL
+       SELECT c.id, (extract(epoch FROM c.at) * 1000)::float8, p.name, (x ->> CASE WHEN c.undo_of IS NULL THEN 'was' ELSE 'wanted' END)::float8,
+         (x ->> CASE WHEN c.undo_of IS NULL THEN 'wanted' ELSE 'was' END)::float8, NULL
+       FROM goals g JOIN panels l ON l.id = g.panel_id JOIN changes c ON c.entity = 'goals_put' AND c.entity_id = l.project_id JOIN people p ON p.id = c.person_id,
+         jsonb_array_elements(coalesce(c.after -> 'changed', c.before -> 'changed', '[]')) x WHERE g.id = $1 AND x ->> 'id' = $1::text) all_changes ORDER BY id`,
     [goalId],
   );
 

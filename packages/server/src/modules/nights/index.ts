@@ -1,6 +1,5 @@
-export { nightRoutes } from './routes.ts';
-export type { SurveyedRig } from './rig-planner.ts';
-export type { NightService } from './service.ts';
-export { createNightService } from './service.ts';
-export { chanceOf } from './reasons.ts';
+export { keptDarkness, keptNightSky } from './kept-sky.ts';
+export { nightNamed } from './night-named.ts';
 export { recordNight } from './record-night.ts';
+export { nightRoutes } from './routes.ts';
+export { createNightService } from './service.ts';

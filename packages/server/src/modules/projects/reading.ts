@@ -5,7 +5,7 @@ import { notFound } from '../../errors.ts';
 import { placedRows } from '../../moving-target.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { asSeenBy, isVisible } from '../../privacy.ts';
-import { chanceOf } from '../nights/index.ts';
+import { chanceOf } from '../planning/index.ts';
 import { withRecipes } from './earlier.ts';
 import { mixesOf } from './mixes.ts';
 import type { ProjectParts } from './present.ts';
@@ -14,9 +14,9 @@ import type { GoalRecord, ProjectRecord } from './repository.ts';
 import { earlierOf, goalsOf, limitRowsOf, panelsOf, projectsOf } from './repository.ts';
 import type { ProjectServiceParts } from './service.ts';
 
-export function createProjectReading({ database, nights }: Pick<ProjectServiceParts, 'database' | 'nights'>) {
+export function createProjectReading({ database, planning }: Pick<ProjectServiceParts, 'database' | 'planning'>) {
   async function chancesTonight(viewer: Viewer) {
-    const survey = await nights.surveyTonight(viewer.observatoryId);
+    const survey = await planning.surveyTonight(viewer.observatoryId);
     const chances = new Map<string, Chance>();
     for (const { rows: all, plan, goals } of survey.rigs) {
       const rows = all.map(asSeenBy(viewer));

@@ -1,7 +1,7 @@
 // Projects, panels and goals: read, begun, changed.
 import type { Database } from '../../database/connection.ts';
 import type { ChangeService } from '../changes/index.ts';
-import type { NightService } from '../nights/index.ts';
+import type { PlanningService } from '../planning/index.ts';
 import { createProjectEditing } from './editing.ts';
 import { createGoals } from './goals.ts';
 import { createProjectReading } from './reading.ts';
@@ -9,7 +9,7 @@ import { createProjectReading } from './reading.ts';
 export interface ProjectServiceParts {
   readonly database: Database;
   readonly changes: ChangeService;
-  readonly nights: NightService;
+  readonly planning: PlanningService;
 }
 
 export type ProjectService = ReturnType<typeof createProjectService>;

@@ -71,6 +71,13 @@ export function ProjectSwitches({ project, rig, role, changes, attempt }: Projec
           ))}
         </select>
       </label>
+      {project.counting === 'after_rules' && (
+        <span className="text-sm text-soft">
+          {project.judging
+            ? 'Goals that want fewer than 8, and exposures in which nothing was measured, count unless rejected.'
+            : 'Rules are off here: all but rejected count.'}
+        </span>
+      )}
       <label title="Star size, star count, guiding and background are held against earlier exposures of the same goal">
         <input
           type="checkbox"

@@ -1,0 +1,129 @@
+// A rig's night as a planning request, and the plans that come of it: the working one, the one without hand changes; each problem solved once.
+import type { NightSky, Observatory, Rig } from '@meridiem/contract';
+import type { NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS } from '@meridiem/core';
+import type { Clock } from '../../clock.ts';
+import type { Database } from '../../database/connection.ts';
+import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
+import type { PlanWorker } from '../../jobs/plan-worker.ts';
+import { placedRows } from '../../moving-target.ts';
+import type { WishRow } from './hand-changes-repository.ts';
+import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
+import type { GoalRow } from './goals-repository.ts';
+import { goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
+import { nightWish } from './hand-changes.ts';
+import { hashOf, nightRequest, standingHash } from './request.ts';
+import { notFound } from '../../errors.ts';
+import { keptNightSky } from '../nights/index.ts';
+
+/** What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure. */
+const middleOf = ({ startUtcMs, endUtcMs }: ObservingNight): number => (startUtcMs + endUtcMs) / 2;
+/** While a night runs, what is left of it is planned anew from the next full five minutes. */
+const REPLAN_STEP_MS = 5 * MINUTE_MS;
+const KEPT_PLANS = 60;
+
+/** A rig's goals under one night's sky, with the working plan. */
+export interface SurveyedRig {
+  readonly rig: Rig;
+  readonly rows: readonly GoalRow[];
+  readonly plan: NightPlan;
+  readonly goals: ReadonlyMap<string, SurveyedGoal>;
+  readonly reserve: readonly ReserveGoal[];
+  readonly problemHash: string;
+  readonly wishes: readonly WishRow[];
+  readonly request: NightRequest;
+}
+
+export type RigPlanner = ReturnType<typeof createRigPlanner>;
+
+export interface RigPlannerParts {
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly planWorker: PlanWorker;
+}
+
+export function createRigPlanner({ database, clock, planWorker }: RigPlannerParts) {
+  const kept = new Map<string, Promise<PlanResult>>();
+
+  /** The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own. */
+  function once<T>(cache: Map<string, Promise<T>>, hash: string, work: () => Promise<T>): Promise<T> {
+    const known = cache.get(hash);
+    if (known) return known;
+    const result = work();
+    result.catch(() => cache.delete(hash));
+    cache.set(hash, result);
+    if (cache.size > KEPT_PLANS) cache.delete(cache.keys().next().value as string);
+    return result;
+  }
+
+  const planOf = (request: NightRequest): Promise<PlanResult> =>
+    once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
+
+  /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
+  async function openFrom(rig: Rig, night: ObservingNight, sky: NightSky): Promise<number | null> {
+    // A night that is over is looked at whole: as it would have been planned.
+    if (night.endUtcMs <= clock.nowUtcMs()) return null;
+    const lastUtcMs = await lastExposureEndUtcMs(database, rig.id, night);
+    const nowUtcMs = clock.nowUtcMs();
+    const running =
+      sky.sunsetUtcMs !== null && nowUtcMs > sky.sunsetUtcMs
+        ? Math.ceil(nowUtcMs / REPLAN_STEP_MS) * REPLAN_STEP_MS
+        : 0;
+    const from = Math.max(lastUtcMs ?? 0, running);
+    return from > 0 ? from : null;
+  }
+
+  async function survey(
+    observatory: Observatory,
+    rig: Rig,
+    night: ObservingNight,
+    sky = keptNightSky(observatory, night),
+  ): Promise<SurveyedRig> {
+    const rigNight = { observatoryId: observatory.id, rigId: rig.id, nightDate: night.nightDate };
+    const [all, limits, fromUtcMs, wishes, keptRuns] = await Promise.all([
+      goalRowsOf(database, rig.id),
+      limitsOf(database, observatory.id),
+      openFrom(rig, night, sky),
+      wishRowsOf(database, rigNight),
+      keptRunsOf(database, rigNight),
+    ]);
+    const rows = placedRows(all, observatory, middleOf(night));
+    const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits });
+    const request: NightRequest = {
+      ...plain,
+      ...(wishes.length > 0 ? { wishes: wishes.map(nightWish) } : {}),
+      ...(keptRuns ? { kept: keptRuns } : {}),
+    };
+    const { plan, goals, reserve } = await planOf(request);
+    return {
+      rig,
+      rows,
+      plan,
+      goals: new Map(goals.map((goal) => [goal.goalId, goal])),
+      reserve,
+      problemHash: standingHash(request),
+      wishes,
+      request,
+    };
+  }
+
+  return {
+    survey,
+
+    /** The plan as it would be without any hand change. */
+    async automatic({ request }: SurveyedRig): Promise<NightPlan> {
+      const { wishes: _wishes, kept: _kept, ...plain } = request;
+      return (await planOf(plain)).plan;
+    },
+
+    limit: planWorker.limit,
+    usable: planWorker.usable,
+  };
+}
+
+/** @throws NOT_FOUND */
+export function rigNamed(observatory: Observatory, rigId: string): Rig {
+  const rig = observatory.rigs.find((candidate) => candidate.id === rigId);
+  if (!rig) throw notFound('rig');
+  return rig;
+}

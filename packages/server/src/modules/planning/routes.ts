@@ -1,0 +1,36 @@
+import {
+  askProjectOutlook,
+  changeByHand,
+  keepHandChange,
+  previewLimit,
+  publishPlan,
+  readFits,
+  readPlanning,
+  readNight,
+  readNightStandings,
+  readProjectOutlook,
+} from '@meridiem/contract';
+import type { FastifyInstance } from 'fastify';
+import { serve } from '../../plugins/operations.ts';
+import type { PlanningService } from './service.ts';
+
+export async function planningRoutes(app: FastifyInstance, { service }: { service: PlanningService }): Promise<void> {
+  serve(
+    app,
+    readNight,
+    async ({ viewer, params, query }) =>
+      service.read(viewer, params.nightDate, (query.plan ?? null) as Parameters<PlanningService['read']>[2]),
+    { isKept: true },
+  );
+  serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
+  serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
+  serve(app, askProjectOutlook, async ({ viewer, params }) => service.askOutlook(viewer, params.id));
+  serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body));
+  serve(app, readPlanning, async ({ viewer, params }) => service.planning(viewer, params.id, params.nightDate));
+  serve(app, changeByHand, async ({ viewer, params, body }) =>
+    service.changeByHand(viewer, params.id, params.nightDate, body),
+  );
+  serve(app, keepHandChange, async ({ viewer, params }) => service.keepHandChange(viewer, params.id));
+  serve(app, previewLimit, async ({ viewer, params, body }) => service.limitEffect(viewer, params.id, body));
+  serve(app, readFits, async ({ viewer, params, query }) => service.fits(viewer, params.id, query.nights));
+}
