@@ -6,6 +6,7 @@ import { Token } from './people.ts';
 export const exportNightCalendar = operation({
   method: 'GET',
   path: '/exports/nights/:nightDate/calendar',
+  media: ['text/calendar'],
   summary: 'The published plans of a night as an iCalendar file.',
   access: EVERYONE,
   params: Type.Object({ nightDate: NightDateText }),
@@ -39,6 +40,7 @@ export const revokeCalendarFeed = operation({
 export const followCalendarFeed = operation({
   method: 'GET',
   path: '/calendar/:token',
+  media: ['text/calendar'],
   summary: 'Published plans from a week ago on, as the member to whom the address belongs may see them.',
   access: 'public',
   params: Token,

@@ -9,6 +9,7 @@ const Format = Type.Optional(oneOf(['csv', 'votable'] as const));
 export const exportLedger = operation({
   method: 'GET',
   path: '/exports/ledger',
+  media: ['text/csv', 'application/x-votable+xml'],
   summary: 'The ledger as CSV or VOTable, by the same choices as its page; importable again.',
   access: EVERYONE,
   isDear: true,
@@ -25,6 +26,7 @@ export const exportLedger = operation({
 export const exportTargets = operation({
   method: 'GET',
   path: '/exports/targets',
+  media: ['text/csv', 'application/x-votable+xml'],
   summary: 'Targets and the panels that frame them, as CSV or VOTable.',
   access: EVERYONE,
   isDear: true,
@@ -35,6 +37,7 @@ export const exportTargets = operation({
 export const exportGoals = operation({
   method: 'GET',
   path: '/exports/goals',
+  media: ['text/csv', 'application/x-votable+xml'],
   summary: 'Goals with what is wanted, done and left, as CSV or VOTable.',
   access: EVERYONE,
   isDear: true,

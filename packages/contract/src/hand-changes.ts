@@ -17,6 +17,8 @@ export const PlanName = Type.Object({
   ownerName: Type.String(),
   filterLetter: Type.String(),
   filterClass: FilterClass,
+  /** Exposures of a group where its project wants filters to alternate; 0 for one after the other. */
+  groupOf: Type.Integer(),
   raDeg: Nullable(Type.Number()),
   decDeg: Nullable(Type.Number()),
 });

@@ -53,6 +53,8 @@ export const PlanBlock = Type.Object({
   /** What is done around the stay; empty where a page planned it by itself. */
   arriving: Type.Array(Type.String()),
   leaving: Type.Array(Type.String()),
+  /** Whether its filters stand one after the other although they should alternate: they are not open together. */
+  notAlternating: Type.Boolean(),
   runs: Type.Array(PlanRun),
 });
 export type PlanBlock = Static<typeof PlanBlock>;

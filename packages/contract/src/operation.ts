@@ -23,6 +23,8 @@ export interface Operation<P extends TSchema, Q extends TSchema, B extends TSche
   readonly path: string;
   readonly summary: string;
   readonly access: Access;
+  /** Media types of the answer; JSON where left out. */
+  readonly media?: readonly string[];
   /** Answers that take real work are rationed by person. */
   readonly isDear?: boolean;
   readonly params: P;
@@ -47,7 +49,7 @@ export function operation<
   B extends TSchema = None,
   R extends TSchema = None,
 >(
-  parts: Pick<Operation<P, Q, B, R>, 'method' | 'path' | 'summary' | 'access' | 'isDear'> & {
+  parts: Pick<Operation<P, Q, B, R>, 'method' | 'path' | 'summary' | 'access' | 'isDear' | 'media'> & {
     params?: P;
     query?: Q;
     body?: B;

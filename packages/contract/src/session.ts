@@ -91,6 +91,7 @@ export const readHealth = operation({
 export const followEvents = operation({
   method: 'GET',
   path: '/events',
+  media: ['text/event-stream'],
   summary: 'Server-sent events: the topics that changed, so that pages fetch anew.',
   access: EVERYONE,
 });

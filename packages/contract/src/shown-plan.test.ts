@@ -23,6 +23,7 @@ const name = (goalId: string, panelId: string, place: Partial<PlanName> = {}): P
   ownerName: 'Ruan Aldous',
   filterLetter: goalId.toUpperCase(),
   filterClass: 'narrowband',
+  groupOf: 0,
   raDeg: 110,
   decDeg: -40,
   ...place,
@@ -62,6 +63,18 @@ describe('a plan as it is shown', () => {
     // No position is none, not zero.
     expect(r.altitudeDeg).toEqual([]);
     expect(r.flipUtcMs).toBeNull();
+  });
+
+  it('says of a stay whose filters should alternate that they could not', () => {
+    const alternating = names.map((one) => ({ ...one, groupOf: 2 }));
+    const notAlternating = (...runs: PlannedRun[]) =>
+      shown({ names: alternating, plan: { blocks: [block('p', 0, ...runs)] } })[0].notAlternating;
+    expect(notAlternating(run('a', 2, 6), run('b', 32, 4))).toBe(true);
+    expect(notAlternating(run('a', 2, 2), run('b', 12, 2), run('a', 22, 2), run('b', 32, 2))).toBe(false);
+    // A group of each is all there is.
+    expect(notAlternating(run('a', 2, 2), run('b', 12, 2))).toBe(false);
+    expect(notAlternating(run('a', 2, 6))).toBe(false);
+    expect(shown()[0].notAlternating).toBe(false);
   });
 
   it('marks the flip only inside a stay, and only where the mount turns over', () => {

@@ -47,10 +47,22 @@ export function shownBlocks({ site, flips, sky, names, plan, taken, chain }: Sho
         altitudeDeg: altitudeCurve(table, name),
         flipUtcMs: flips ? flipInside(site, name, block) : null,
         ...chainOf(block),
+        notAlternating: isNotAlternating(names, block),
         runs: block.runs.map((run) => shownRun(names, run, taken)),
       },
     ];
   });
+}
+
+/** More than a group of each filter, and each of them in one run. */
+function isNotAlternating(names: readonly PlanName[], { runs }: PlannedBlock): boolean {
+  const groupOf = (goalId: string): number => names.find((name) => name.goalId === goalId)?.groupOf ?? 0;
+  return (
+    runs.length > 1 &&
+    new Set(runs.map(({ goalId }) => goalId)).size === runs.length &&
+    runs.every(({ goalId }) => groupOf(goalId) > 0) &&
+    runs.every(({ goalId, exposureStartsUtcMs }) => exposureStartsUtcMs.length > groupOf(goalId))
+  );
 }
 
 function shownRun(

@@ -11,6 +11,7 @@ const Whole = Type.Integer({ minimum: 0, maximum: 100_000 });
 export const surveyTile = operation({
   method: 'GET',
   path: '/survey/tiles/:level/:strip/:piece',
+  media: ['image/png', 'image/jpeg'],
   summary: 'A square picture of the sky, north up and east left, on the tangent plane of its centre (PNG or JPEG).',
   access: EVERYONE,
   params: Type.Object({ level: Whole, strip: Whole, piece: Whole }),
@@ -20,6 +21,7 @@ export const surveyTile = operation({
 export const surveyThumbnail = operation({
   method: 'GET',
   path: '/survey/thumbnail',
+  media: ['image/png', 'image/jpeg'],
   summary: 'A small picture of one object.',
   access: EVERYONE,
   query: Type.Object({

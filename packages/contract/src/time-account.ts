@@ -144,6 +144,7 @@ export const editCharging = operation({
 export const exportDues = operation({
   method: 'GET',
   path: '/exports/dues',
+  media: ['text/csv'],
   summary: 'Charged hours and dues by member, rig and sky class between two dates, as CSV.',
   access: COORDINATORS,
   isDear: true,

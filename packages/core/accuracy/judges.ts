@@ -20,12 +20,13 @@ import type { Interval } from '../src/time/nights.ts';
 import { toRad, wrap180 } from '../src/units.ts';
 import type { ReferenceRow } from './csv.ts';
 import { momentIn, numberIn, positionIn, siteIn } from './csv.ts';
+import { judgeComet, judgeMosaic, judgeTan } from './place-judges.ts';
 import type { Verdict } from './tally.ts';
 import { Tally } from './tally.ts';
 
 export type Judge = (rows: readonly ReferenceRow[]) => Verdict[];
 
-/** The judge of each file this project is held to so far. */
+/** The judge of each file this project is held to. */
 export const JUDGES: Readonly<Record<string, Judge>> = {
   'altaz.csv': judgeAltaz,
   'sunmoon.csv': judgeSunMoon,
@@ -34,6 +35,9 @@ export const JUDGES: Readonly<Record<string, Judge>> = {
   'separation.csv': judgeSeparation,
   'airmass.csv': judgeAirmass,
   'moonsky.csv': judgeMoonsky,
+  'tan.csv': judgeTan,
+  'mosaic.csv': judgeMosaic,
+  'comet.csv': judgeComet,
 };
 
 const ARCSEC = 3600;

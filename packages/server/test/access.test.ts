@@ -252,8 +252,58 @@ describe('the interface description', () => {
     expect(names.sort()).toEqual(Object.keys(OPERATIONS).sort());
   });
 
+  it('says of every property what it is, how one is let in, what goes wrong, and in what form the answer comes', async () => {
+    const document = (await test.app.inject({ url: '/api/openapi.json' })).json() as {
+      openapi: string;
+      components: { securitySchemes: object };
+      paths: Record<string, Record<string, DescribedOperation>>;
+    };
+    expect(document.openapi).toBe('3.1.0');
+    expect(Object.keys(document.components.securitySchemes)).toEqual(['session', 'runner']);
+    const operations = Object.values(document.paths).flatMap((path) => Object.values(path));
+    const of = (id: string) => operations.find(({ operationId }) => operationId === id)!;
+    for (const { operationId, tags, responses } of operations) {
+      expect([operationId, tags.length, Object.keys(responses)]).toEqual([
+        operationId,
+        1,
+        expect.arrayContaining(['200', '400', '500']),
+      ]);
+    }
+    expect(undescribed(document.paths)).toEqual([]);
+    expect(of('exportLedger').responses['200'].content).toHaveProperty(['text/csv']);
+    expect(of('editProject').security).toEqual([{ session: [] }]);
+    expect(of('claimRun').security).toEqual([{ runner: [] }]);
+    expect(of('readHealth').security).toEqual([]);
+    const { schema } = of('addRecipe').requestBody!.content['application/json'];
+    expect(schema.properties.exposureSec.description).toBe('Exposure, seconds');
+  });
+
   it('answers nothing from outside: a strict content policy', async () => {
     const { headers } = await test.app.inject({ url: '/api/health' });
     expect(headers['content-security-policy']).toMatch(/default-src 'none'/);
   });
 });
+
+interface DescribedOperation {
+  readonly operationId: string;
+  readonly tags: readonly string[];
+  readonly security: readonly object[];
+  readonly requestBody?: {
+    readonly content: Record<string, { schema: { properties: Record<string, { description: string }> } }>;
+  };
+  readonly responses: Record<string, { readonly content?: object }>;
+}
+
+/** Paths to properties that say nothing of themselves. */
+function undescribed(value: unknown, at = ''): string[] {
+  if (typeof value !== 'object' || value === null) return [];
+  return Object.entries(value).flatMap(([key, inner]) => {
+    const silent =
+      key === 'properties'
+        ? Object.entries(inner as Record<string, { description?: string }>).flatMap(([name, property]) =>
+            property.description ? [] : [`${at}.${name}`],
+          )
+        : [];
+    return key === 'example' || key === 'examples' ? [] : [...silent, ...undescribed(inner, `${at}.${key}`)];
+  });
+}

@@ -27,7 +27,7 @@ beforeAll(async () => {
   // Signed in before tries to sign in are counted.
   await test.call('ilse', OPERATIONS.readSession);
   for (const table of TABLES)
-    ids[table] = (await test.ownerDatabase.rows<{ id: string }>(`SELECT id FROM ${table} ORDER BY id LIMIT 5`)).map(
+    ids[table] = (await test.ownerDatabase.rows<{ id: string }>(`SELECT id FROM ${table} ORDER BY ctid LIMIT 5`)).map(
       ({ id }) => id,
     );
 }, 60_000);

@@ -12,7 +12,7 @@ let id: string;
 beforeAll(async () => {
   test = await createTestApp({ exposures: 20 });
   [{ id }] = await test.ownerDatabase.rows<{ id: string }>(
-    `SELECT id FROM projects WHERE state = 'granted' ORDER BY id`,
+    `SELECT id FROM projects WHERE state = 'granted' AND NOT private ORDER BY created, id`,
   );
 }, 60_000);
 beforeEach(() =>

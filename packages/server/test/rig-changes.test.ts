@@ -140,7 +140,7 @@ describe('what is still needed', () => {
 describe('a goal’s wish', () => {
   it('is told from its first value through each change and its undoing', async () => {
     const found = await test.ownerDatabase.one<{ goalId: string; projectId: string }>(
-      `SELECT g.id AS "goalId", p.id AS "projectId" FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id WHERE p.state = 'granted' AND NOT p.private ORDER BY g.id LIMIT 1`,
+      `SELECT g.id AS "goalId", p.id AS "projectId" FROM goals g JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id WHERE p.state = 'granted' AND NOT p.private ORDER BY p.created, l.position, g.position LIMIT 1`,
     );
     const goal = (await test.call('ilse', readProject, { params: { id: found!.projectId } })).body.panels
       .flatMap(({ goals }) => goals)

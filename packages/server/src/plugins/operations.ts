@@ -1,4 +1,4 @@
-// Registers contract operations as routes and writes OpenAPI from the same schemas. A route that isn't in the contract fails the build.
+// Registers contract operations as routes. One that isn't in the contract fails the build.
 import type { AnyOperation, BodyOf, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
 import { OPERATIONS } from '@meridiem/contract';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
@@ -68,37 +68,4 @@ export function serve<O extends AnyOperation>(
 function bodyOf({ body }: AnyOperation): object {
   const isEmpty = Object.keys((body as { properties?: object }).properties ?? {}).length === 0;
   return isEmpty ? { anyOf: [{ type: 'null' }, body] } : body;
-}
-
-/** The whole interface as an OpenAPI 3.1 document. */
-export function openApiDocument(version: string): Record<string, unknown> {
-  const paths: Record<string, Record<string, unknown>> = {};
-  for (const [name, operation] of Object.entries(OPERATIONS)) {
-    const path = API_PREFIX + operation.path.replace(/:(\w+)/g, '{$1}');
-    paths[path] ??= {};
-    paths[path][operation.method.toLowerCase()] = {
-      operationId: name,
-      summary: operation.summary,
-      'x-access': operation.access,
-      parameters: [...parametersOf(operation.params, 'path'), ...parametersOf(operation.query, 'query')],
-      ...(operation.method === 'GET'
-        ? {}
-        : { requestBody: { content: { 'application/json': { schema: operation.body } } } }),
-      responses: { 200: { description: 'Done', content: { 'application/json': { schema: operation.response } } } },
-    };
-  }
-  return { openapi: '3.1.0', info: { title: 'Meridiem', version }, paths };
-}
-
-function parametersOf(schema: unknown, where: 'path' | 'query'): unknown[] {
-  const { properties = {}, required = [] } = schema as {
-    properties?: Record<string, unknown>;
-    required?: readonly string[];
-  };
-  return Object.entries(properties).map(([name, property]) => ({
-    name,
-    in: where,
-    required: where === 'path' || required.includes(name),
-    schema: property,
-  }));
 }

@@ -33,7 +33,7 @@ declare module 'fastify' {
   }
 }
 
-const COOKIE = 'meridiem';
+export const SESSION_COOKIE = 'meridiem';
 const LONGEST_AGENT = 300;
 
 export const sessionsPlugin = fastifyPlugin(
@@ -54,11 +54,11 @@ export const sessionsPlugin = fastifyPlugin(
       if (before) await endSessions(database, before.viewer.personId, { only: before.sessionId });
       const agent = (request.headers['user-agent'] ?? 'unknown').slice(0, LONGEST_AGENT);
       const token = await insertSession(database, { personId, agent, address: request.ip });
-      reply.setCookie(COOKIE, token, { ...options, maxAge: ABSOLUTE_MS / 1000 });
+      reply.setCookie(SESSION_COOKIE, token, { ...options, maxAge: ABSOLUTE_MS / 1000 });
     });
     app.decorate('endSession', async ({ viewer, sessionId }, reply) => {
       if (viewer && sessionId) await endSessions(database, viewer.personId, { only: sessionId });
-      reply.clearCookie(COOKIE, options);
+      reply.clearCookie(SESSION_COOKIE, options);
     });
     app.addHook('onRoute', (route) => {
       if (route.url.startsWith('/api') && !route.config?.operation)
@@ -79,7 +79,7 @@ export const sessionsPlugin = fastifyPlugin(
 );
 
 async function foundSession(request: FastifyRequest, database: Database) {
-  const signed = request.cookies[COOKIE];
+  const signed = request.cookies[SESSION_COOKIE];
   const { valid, value } = signed ? request.unsignCookie(signed) : { valid: false, value: null };
   return valid && value ? findSession(database, value) : null;
 }

@@ -12,7 +12,7 @@ beforeAll(async () => {
   test = await createTestApp({ exposures: 20 });
   [{ id: rigId }] = await test.ownerDatabase.rows<{ id: string }>('SELECT id FROM rigs ORDER BY position');
   [{ id: filterId }] = await test.ownerDatabase.rows<{ id: string }>('SELECT id FROM filters ORDER BY position');
-  [{ id: projectId }] = await test.ownerDatabase.rows<{ id: string }>('SELECT id FROM projects ORDER BY id');
+  [{ id: projectId }] = await test.ownerDatabase.rows<{ id: string }>('SELECT id FROM projects ORDER BY created, id');
 }, 60_000);
 afterAll(() => test.close());
 

@@ -28,7 +28,7 @@ const timed = async <T>(work: Promise<T>): Promise<[T, number]> => {
 };
 const projectRow = async () =>
   (await test.ownerDatabase.one<{ id: string; version: number }>(
-    'SELECT id, version FROM projects ORDER BY id LIMIT 1',
+    'SELECT id, version FROM projects ORDER BY created, id LIMIT 1',
   ))!;
 
 describe('a row that somebody is changing', () => {

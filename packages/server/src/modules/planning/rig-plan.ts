@@ -76,6 +76,7 @@ export const planName = (row: GoalRow): PlanName => ({
   ownerName: row.ownerName,
   filterLetter: row.filterLetter,
   filterClass: row.filterClass,
+  groupOf: row.filterGroup,
   raDeg: row.raDeg,
   decDeg: row.decDeg,
 });

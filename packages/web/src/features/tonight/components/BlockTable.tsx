@@ -64,6 +64,9 @@ export const BlockTable = memo(function BlockTable({ plan, zone, change }: Block
                     </span>
                   ))}
                   {alternates && <span className="text-soft">alternating</span>}
+                  {block.notAlternating && (
+                    <span className="text-soft">one after the other: not open together long enough to alternate</span>
+                  )}
                 </span>
                 {counting && (
                   <span className="block text-xs text-soft">

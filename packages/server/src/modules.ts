@@ -1,0 +1,70 @@
+// Every module with its service and routes, in the order in which they stand on each other.
+import type { FastifyInstance } from 'fastify';
+import type { Parts } from './app.ts';
+import { jobRoutes } from './jobs/routes.ts';
+import { createJobService } from './jobs/service.ts';
+import { accountRoutes, createAccountService } from './modules/accounts/index.ts';
+import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
+import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
+import { changeRoutes, createChangeService } from './modules/changes/index.ts';
+import { createExportService, exportRoutes } from './modules/exports/index.ts';
+import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
+import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
+import { createFramingService, framingRoutes } from './modules/framing/index.ts';
+import { createImportService, importRoutes } from './modules/imports/index.ts';
+import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
+import { createLimitService, limitRoutes } from './modules/limits/index.ts';
+import { createNightService, nightRoutes } from './modules/nights/index.ts';
+import { createNoticeService, noticeRoutes } from './modules/notices/index.ts';
+import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
+import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
+import { createPlanningService, planningRoutes } from './modules/planning/index.ts';
+import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
+import { createRunService, runRoutes } from './modules/runs/index.ts';
+import { createSearchService, searchRoutes } from './modules/search/index.ts';
+import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
+import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
+import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
+
+export async function registerModules(
+  app: FastifyInstance,
+  { config, database, clock, planWorker }: Parts,
+): Promise<void> {
+  const changes = createChangeService({ database });
+  const observatory = createObservatoryService({ database, clock, changes });
+  const jobs = createJobService({ database });
+  app.addHook('onClose', () => jobs.close());
+  const planning = createPlanningService({ database, clock, observatory, changes, planWorker, jobs });
+  await app.register(jobRoutes, { service: jobs });
+  const projects = createProjectService({ database, changes, planning });
+  const accounts = createAccountService({ database, config });
+  await app.register(accountRoutes, { service: accounts });
+  await app.register(peopleRoutes, { service: createPeopleService({ database, accounts, changes }) });
+  await app.register(foundingRoutes, { service: createFoundingService({ database, accounts, observatory }) });
+  await app.register(changeRoutes, { service: changes });
+  await app.register(observatoryRoutes, { service: observatory });
+  await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });
+  await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
+  await app.register(projectRoutes, { service: projects, sets: createGoalSetService({ database, changes }) });
+  await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
+  await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
+  await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
+  await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
+  await app.register(planningRoutes, { service: planning });
+  await app.register(forecastRoutes, {
+    service: createForecastService({ database, clock, config, observatory }),
+  });
+  await app.register(noticeRoutes, { service: createNoticeService({ database }) });
+  const ledger = createLedgerService({ database, changes });
+  await app.register(ledgerRoutes, {
+    service: ledger,
+    rules: createRuleService({ database }),
+    progress: createProgressService({ database }),
+  });
+  await app.register(importRoutes, { service: createImportService({ database, changes, observatory }) });
+  await app.register(exportRoutes, { service: createExportService({ database }) });
+  await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
+  await app.register(searchRoutes, { service: createSearchService({ database }) });
+  await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
+  await app.register(runRoutes, { service: createRunService({ database, clock, observatory }) });
+}
