@@ -8,13 +8,18 @@ import {
   closeNights,
   editProject,
   endMembership,
+  exportLedger,
   finishStep,
+  listProjects,
   playNight,
   publishPlan,
+  putGoals,
+  readGoalHistory,
   readNight,
   readProject,
+  undoLast,
 } from '@meridiem/contract';
-import { exposureKey } from '@meridiem/core';
+import { exposureKey, readCsv } from '@meridiem/core';
 import { ledgerChanged, recordExposures, recordMeasurements } from '../src/modules/ledger/index.ts';
 import { servedDifferences } from './recount.ts';
 import type { TestApp } from './test-app.ts';
@@ -205,5 +210,70 @@ describe('"count after rules"', () => {
     const row = await test.database.models.LedgerRow.findOne({ where: { exposureId: id } });
     const verdict = await test.database.models.Verdict.findOne({ where: { exposureId: id } });
     expect([row!.verdict, verdict!.origin, verdict!.reason]).toEqual(['accepted', 'rule', 'nothing measured']);
+  });
+});
+
+describe('what goes out and what is told', () => {
+  it('holds darks and exposures without a panel beside the lights', async () => {
+    const revision = (await test.database.models.RigRevision.findOne())!;
+    const startUtcMs = Date.UTC(2026, 7, 2, 12);
+    const common = {
+      rigRevisionId: revision.id,
+      nightDate: '2026-08-02',
+      gain: 1,
+      offset: 1,
+      binning: 1,
+      sensorC: -10,
+    };
+    const { filterId } = (await test.database.models.Exposure.findOne({ where: { kind: 'light' } }))!;
+    await recordExposures(test.database, observatoryId, [
+      {
+        exposure: {
+          ...common,
+          id: randomUUID(),
+          kind: 'dark',
+          startUtcMs,
+          exposureSec: 600,
+          filterId: null,
+          headerKey: 'door dark',
+        },
+        measurement: null,
+      },
+      {
+        exposure: {
+          ...common,
+          id: randomUUID(),
+          kind: 'light',
+          startUtcMs: startUtcMs + 3_600_000,
+          exposureSec: 60,
+          filterId,
+          headerKey: 'door light',
+        },
+        measurement: null,
+      },
+    ]);
+    const { body } = await test.call('ilse', exportLedger, { query: { night: '2026-08-02' } });
+    expect(readCsv(body).map(({ kind, filter, panel, verdict }) => [kind, filter !== '', panel, verdict])).toEqual([
+      ['dark', false, '', ''],
+      ['light', true, '', 'undecided'],
+    ]);
+  });
+
+  it('tells in a goal’s history of counts set for several goals in one move, and of the move taken back', async () => {
+    const { body: page } = await test.call('ilse', listProjects);
+    const project = (
+      await test.call('ilse', readProject, {
+        params: { id: page.projects.find(({ panelCount }) => panelCount > 1)!.id },
+      })
+    ).body;
+    const [{ goals }] = project.panels;
+    const panelIds = project.panels.map(({ id }) => id);
+    const { id, recipeId, wanted } = goals[0];
+    const items = [{ recipeId, wanted: 91 }];
+    await test.call('ilse', putGoals, { params: { id: project.id }, body: { panelIds, items } });
+    const history = async () => (await test.call('ilse', readGoalHistory, { params: { id } })).body.wishes;
+    expect((await history()).at(-1)).toMatchObject({ before: wanted, wanted: 91, who: expect.stringMatching(/^Ilse/) });
+    await test.call('ilse', undoLast);
+    expect((await history()).at(-1)).toMatchObject({ before: 91, wanted });
   });
 });

@@ -141,13 +141,17 @@ export default function LedgerPage() {
       </p>
       <AlertList zone={zone} />
       <p className="no-print mt-1 flex flex-wrap items-center gap-2 text-soft">
-        {selectedCount > 0 ? `${selectedCount} selected:` : 'The row under the cursor:'}
+        {selectedCount > 0
+          ? `${selectedCount} selected:`
+          : judged(selection, rowIds).length > 0
+            ? 'The marked row:'
+            : 'Choose a row:'}
         {VERDICTS.map((verdict) => (
           <button
             key={verdict}
             type="button"
             className="act"
-            disabled={judge.isPending || isPlaceholderData || rows.length === 0}
+            disabled={judge.isPending || isPlaceholderData || judged(selection, rowIds).length === 0}
             onClick={() => onVerdictKey(verdict)}
           >
             {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>

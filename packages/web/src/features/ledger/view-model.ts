@@ -1,34 +1,43 @@
-// Ledger selection: what a key or click does to it, without a page.
+// Ledger selection: what a key or click does to it, without a page. Rows are known by their ids: those that come in above move nothing.
 
 export interface Selection {
-  /** Row that the keyboard stands on. */
-  readonly cursor: number;
+  /** Row that the keyboard stands on; null before it stands anywhere. */
+  readonly cursor: string | null;
   /** Where a shift-selection began. */
-  readonly anchor: number;
+  readonly anchor: string | null;
   readonly ids: ReadonlySet<string>;
 }
 
-export const EMPTY_SELECTION: Selection = { cursor: 0, anchor: 0, ids: new Set() };
+export const EMPTY_SELECTION: Selection = { cursor: null, anchor: null, ids: new Set() };
 
-/** Moves the cursor within the rows; with shift the rows from the anchor are selected. */
+/** Stands on a row, selecting nothing more. */
+export const standing = ({ ids }: Selection, id: string): Selection => ({ cursor: id, anchor: id, ids });
+
+/** Moves the cursor within the rows, from the first one where its own has left the list; with shift the rows from the
+ * anchor are selected. */
 export function movedCursor(selection: Selection, by: number, rowIds: readonly string[], extend: boolean): Selection {
-  const cursor = Math.min(rowIds.length - 1, Math.max(0, selection.cursor + by));
-  if (!extend) return { cursor, anchor: cursor, ids: selection.ids };
-  const [from, to] = [Math.min(selection.anchor, cursor), Math.max(selection.anchor, cursor)];
-  return { cursor, anchor: selection.anchor, ids: new Set(rowIds.slice(from, to + 1)) };
+  if (rowIds.length === 0) return selection;
+  const indexOf = (id: string | null): number => Math.max(0, id === null ? 0 : rowIds.indexOf(id));
+  const at = Math.min(rowIds.length - 1, Math.max(0, indexOf(selection.cursor) + by));
+  const cursor = rowIds[at];
+  if (!extend) return standing(selection, cursor);
+  const anchor = selection.anchor ?? rowIds[0];
+  const [from, to] = [indexOf(anchor), at].toSorted((a, b) => a - b);
+  return { cursor, anchor, ids: new Set(rowIds.slice(from, to + 1)) };
 }
 
 /** Selects or deselects one row and stands on it. */
-export function toggled(selection: Selection, index: number, id: string): Selection {
+export function toggled(selection: Selection, id: string): Selection {
   const ids = new Set(selection.ids);
   if (!ids.delete(id)) ids.add(id);
-  return { cursor: index, anchor: index, ids };
+  return { cursor: id, anchor: id, ids };
 }
 
 /** What a verdict is given to: the selection, or the row the cursor stands on. */
 export function judged(selection: Selection, rowIds: readonly string[]): string[] {
   const selected = rowIds.filter((id) => selection.ids.has(id));
-  if (selected.length > 0) return selected;
-  const under = rowIds[selection.cursor];
-  return under ? [under] : [];
+  return selected.length > 0 ? selected : rowIds.filter((id) => id === selection.cursor);
 }
+
+/** One key a reason, in their order. */
+export const REASON_KEYS = '1234567890bcdefg';

@@ -5,7 +5,7 @@ import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clockSeconds, dayOf, percent } from '../../../words/format.ts';
 import type { Selection } from '../view-model.ts';
-import { movedCursor, toggled } from '../view-model.ts';
+import { movedCursor, standing, toggled } from '../view-model.ts';
 
 interface LedgerTableProps {
   readonly rows: readonly LedgerRow[];
@@ -54,8 +54,8 @@ export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVer
     if (move !== undefined) {
       const next = movedCursor(selection, move, ids, event.shiftKey);
       onSelection(next);
-      virtual.scrollToIndex(next.cursor);
-    } else if (event.key === ' ') onSelection(toggled(selection, selection.cursor, ids[selection.cursor]));
+      virtual.scrollToIndex(ids.indexOf(next.cursor ?? ids[0]));
+    } else if (event.key === ' ' && selection.cursor !== null) onSelection(toggled(selection, selection.cursor));
     else if (VERDICT_KEYS[event.key]) onVerdict(VERDICT_KEYS[event.key]);
     else return;
     event.preventDefault();
@@ -70,9 +70,10 @@ export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVer
       aria-rowcount={rows.length}
       aria-multiselectable
       tabIndex={0}
-      aria-activedescendant={`exposure-${selection.cursor}`}
+      aria-activedescendant={selection.cursor === null ? undefined : `exposure-${selection.cursor}`}
       className="mt-3 h-[calc(100vh-300px)] min-h-[320px] overflow-auto"
       onKeyDown={onKey}
+      onFocus={() => selection.cursor === null && ids[0] && onSelection(standing(selection, ids[0]))}
     >
       <div
         role="row"
@@ -99,9 +100,9 @@ export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVer
             top={start}
             zone={zone}
             selected={selection.ids.has(rows[index].id)}
-            current={selection.cursor === index}
-            onToggle={() => onSelection(toggled(selection, index, rows[index].id))}
-            onStand={() => onSelection({ ...selection, cursor: index, anchor: index })}
+            current={selection.cursor === rows[index].id}
+            onToggle={() => onSelection(toggled(selection, rows[index].id))}
+            onStand={() => onSelection(standing(selection, rows[index].id))}
           />
         ))}
       </div>
@@ -130,7 +131,7 @@ function Row({ row, index, top, zone, selected, current, onToggle, onStand }: Ro
   const looks = `${selected ? 'bg-wash' : ''} ${current ? 'outline outline-1 -outline-offset-1 outline-brass' : ''} ${row.verdict === 'rejected' ? 'text-soft' : ''}`;
   return (
     <div
-      id={`exposure-${index}`}
+      id={`exposure-${row.id}`}
       role="row"
       aria-rowindex={index + 1}
       aria-selected={selected}

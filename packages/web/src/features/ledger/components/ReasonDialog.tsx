@@ -1,6 +1,7 @@
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 import { VERDICT_REASONS } from '@meridiem/contract';
 import { useEffect } from 'react';
+import { REASON_KEYS } from '../view-model.ts';
 
 type Reason = (typeof VERDICT_REASONS)[number];
 
@@ -16,8 +17,8 @@ export function ReasonDialog({ open, count, onClose, onReason }: ReasonDialogPro
   useEffect(() => {
     if (!open) return;
     const onKey = (event: KeyboardEvent): void => {
-      const reason = VERDICT_REASONS[Number(event.key) - 1];
-      if (reason) onReason(reason);
+      const at = REASON_KEYS.indexOf(event.key);
+      if (event.key.length === 1 && VERDICT_REASONS[at]) onReason(VERDICT_REASONS[at]);
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
@@ -39,7 +40,7 @@ export function ReasonDialog({ open, count, onClose, onReason }: ReasonDialogPro
                   onClick={() => onReason(reason)}
                 >
                   {reason}
-                  <kbd className="font-sans text-soft">{i + 1}</kbd>
+                  <kbd className="font-sans text-soft">{REASON_KEYS[i]}</kbd>
                 </button>
               </li>
             ))}
