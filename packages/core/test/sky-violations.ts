@@ -23,10 +23,19 @@ export function checkedExposures(request: NightRequest, plan: NightPlan): Checke
         filter,
         minAltitudeDeg: limits.minAltitudeDeg.value,
         horizonMarginDeg: limits.horizonMarginDeg.value ?? 0,
-        sunAltitudeMaxDeg: Math.min(request.bounds.sunAltitudeMaxDeg, limits.sunAltitudeMaxDeg.value ?? 0),
+        sunBoundDeg: request.bounds.sunAltitudeMaxDeg,
+        sunAltitudeMaxDeg: limits.sunAltitudeMaxDeg.value ?? 90,
+        afterDuskMin: limits.afterDuskMin.value ?? 0,
+        beforeDawnMin: limits.beforeDawnMin.value ?? 0,
         moonSeparationMinDeg: limits.moonSeparationMinDeg.value,
         moonLitShareMin: limits.moonLitShareMin.value ?? 0,
         moonlightToleranceMag: limits.moonlightToleranceMag.value,
+        moonAltitudeMaxDeg: limits.moonAltitudeMaxDeg.value,
+        zenithKeepOutDeg: limits.zenithKeepOutDeg.value,
+        notBeforeClockMin: limits.notBeforeClockMin.value,
+        notAfterClockMin: limits.notAfterClockMin.value,
+        firstNightDay: limits.firstNightDay.value,
+        lastNightDay: limits.lastNightDay.value,
         hourAngleMaxHours: limits.hourAngleMaxHours.value,
         flipKeepOutMin: german
           ? {
@@ -49,14 +58,20 @@ export const skyViolations = (request: NightRequest, plan: NightPlan): Violation
       horizon: request.horizon,
       mountAltitudeMinDeg: request.bounds.mountAltitudeMinDeg,
       zenithMagV: request.zenithMagV,
+      timeZone: request.timeZone,
     },
     checkedExposures(request, plan),
   );
 
 /** The only limit that an exposure is left with, by the code of the rule that should fail. */
 const ALONE: Readonly<Record<string, readonly (keyof CheckedExposure)[]>> = {
-  SUN_BOUND: ['sunAltitudeMaxDeg'],
-  TWILIGHT: ['sunAltitudeMaxDeg'],
+  SUN_BOUND: ['sunBoundDeg'],
+  TWILIGHT: ['sunAltitudeMaxDeg', 'afterDuskMin', 'beforeDawnMin'],
+  TOO_EARLY: ['notBeforeClockMin'],
+  TOO_LATE: ['notAfterClockMin'],
+  OUTSIDE_DATES: ['firstNightDay', 'lastNightDay'],
+  NEAR_ZENITH: ['zenithKeepOutDeg'],
+  MOON_UP: ['moonAltitudeMaxDeg'],
   BELOW_MOUNT: [],
   BELOW_HORIZON: ['horizonMarginDeg'],
   TARGET_TOO_LOW: ['minAltitudeDeg'],
@@ -86,15 +101,24 @@ export function breaksLimits(request: NightRequest, goal: number, utcMs: number,
     exposureSec: 1,
     minAltitudeDeg: null,
     horizonMarginDeg: -90,
+    sunBoundDeg: 90,
     sunAltitudeMaxDeg: 90,
+    afterDuskMin: 0,
+    beforeDawnMin: 0,
     moonSeparationMinDeg: null,
     moonlightToleranceMag: null,
+    moonAltitudeMaxDeg: null,
+    zenithKeepOutDeg: null,
+    notBeforeClockMin: null,
+    notAfterClockMin: null,
+    firstNightDay: null,
+    lastNightDay: null,
     hourAngleMaxHours: null,
     flipKeepOutMin: null,
     minRateShare: null,
   };
   const asked = { ...lifted, ...Object.fromEntries(kept.map((key) => [key, whole[key]])), exposureSec: 1 };
   const mountAltitudeMinDeg = code === null || code === 'BELOW_MOUNT' ? request.bounds.mountAltitudeMinDeg : -90;
-  const { site, horizon, zenithMagV } = request;
-  return checkSky({ site, horizon, mountAltitudeMinDeg, zenithMagV }, [asked]).length > 0;
+  const { site, horizon, zenithMagV, timeZone } = request;
+  return checkSky({ site, horizon, mountAltitudeMinDeg, zenithMagV, timeZone }, [asked]).length > 0;
 }

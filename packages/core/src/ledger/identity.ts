@@ -51,40 +51,75 @@ export function identitiesOf(
   frames: readonly (Identifiable & { readonly frameId: string })[],
   known: readonly KnownExposure[],
 ): Map<string, Identity> {
-  const pool = [...known];
+  const pool = new Pool(known);
   const identities = new Map<string, Identity>();
   for (const { frameId, ...frame } of frames) {
     const identity = identityOf(frame, pool);
     identities.set(frameId, identity);
     if (identity.is === 'new')
-      pool.push({ ...frame, headerKey: identity.headerKey, exposureId: null, isWithdrawn: false });
+      pool.add({ ...frame, headerKey: identity.headerKey, exposureId: null, isWithdrawn: false });
   }
   return identities;
 }
 
-function identityOf(frame: Identifiable, pool: readonly KnownExposure[]): Identity {
+/** What is known, found by its moment, its data and its key: thousands of frames are held against thousands. */
+class Pool {
+  readonly #byMoment = new Map<string, KnownExposure[]>();
+  readonly #byData = new Map<string, KnownExposure>();
+  readonly #byKey = new Map<string, KnownExposure>();
+
+  constructor(known: readonly KnownExposure[]) {
+    for (const exposure of known) this.add(exposure);
+  }
+
+  add(exposure: KnownExposure): void {
+    const key = momentKey(exposure.rigId, Math.floor(exposure.startUtcMs / SAME_START_MS));
+    this.#byMoment.set(key, [...(this.#byMoment.get(key) ?? []), exposure]);
+    const { dataSha256, headerKey } = exposure;
+    if (dataSha256 !== null && !this.#byData.has(dataSha256)) this.#byData.set(dataSha256, exposure);
+    if (headerKey !== null && !this.#byKey.has(headerKey)) this.#byKey.set(headerKey, exposure);
+  }
+
+  sameMoment(frame: Identifiable): KnownExposure[] {
+    const second = Math.floor(frame.startUtcMs / SAME_START_MS);
+    return [second - 1, second, second + 1]
+      .flatMap((near) => this.#byMoment.get(momentKey(frame.rigId, near)) ?? [])
+      .filter((other) => isSameMoment(frame, other));
+  }
+
+  sameData = ({ dataSha256 }: Identifiable): KnownExposure | undefined =>
+    dataSha256 === null ? undefined : this.#byData.get(dataSha256);
+
+  named = (headerKey: string): KnownExposure | undefined => (headerKey === '' ? undefined : this.#byKey.get(headerKey));
+}
+
+const momentKey = (rigId: string, second: number): string => `${rigId} ${second}`;
+
+function identityOf(frame: Identifiable, pool: Pool): Identity {
   const headerKey = frame.headerKey ?? '';
-  const sameMoment = pool.filter((other) => isSameMoment(frame, other));
-  const sameData = pool.find(({ dataSha256 }) => dataSha256 !== null && dataSha256 === frame.dataSha256);
+  const sameMoment = pool.sameMoment(frame);
+  const sameData = pool.sameData(frame);
+  const named = pool.named(headerKey);
   const same =
-    sameMoment.find((other) => other === sameData) ??
+    sameMoment.find((other) => other.dataSha256 !== null && other.dataSha256 === frame.dataSha256) ??
     sameMoment.find(() => frame.exposureSec > SURELY_LONGER_SEC) ??
-    pool.find((other) => headerKey !== '' && other.headerKey === headerKey && !differInData(frame, other));
+    (named && !differInData(frame, named) ? named : undefined);
   if (same) return { is: 'known', exposureId: same.exposureId, isWithdrawn: same.isWithdrawn };
+  const key = distinct(headerKey, frame, named !== undefined);
   const short = sameMoment.find((other) => !differInData(frame, other));
   if (short)
     return {
       is: 'unclear',
-      headerKey: distinct(headerKey, frame, pool),
+      headerKey: key,
       words: `another exposure of ${frame.exposureSec} s begins within a second of it: is it the same?`,
     };
   if (sameData)
     return {
       is: 'unclear',
-      headerKey: distinct(headerKey, frame, pool),
+      headerKey: key,
       words: 'an exposure of another moment has the same data: is its start wrong?',
     };
-  return { is: 'new', headerKey: distinct(headerKey, frame, pool) };
+  return { is: 'new', headerKey: key };
 }
 
 function isSameMoment(a: Identifiable, b: Identifiable): boolean {
@@ -100,7 +135,5 @@ const differInData = (a: Identifiable, b: Identifiable): boolean =>
   a.dataSha256 !== null && b.dataSha256 !== null && a.dataSha256 !== b.dataSha256;
 
 /** A key that no other exposure has. */
-function distinct(headerKey: string, frame: Identifiable, pool: readonly KnownExposure[]): string {
-  const isTaken = pool.some((other) => other.headerKey === headerKey);
-  return isTaken && frame.dataSha256 !== null ? `${headerKey}|${frame.dataSha256.slice(0, 16)}` : headerKey;
-}
+const distinct = (headerKey: string, { dataSha256 }: Identifiable, isTaken: boolean): string =>
+  isTaken && dataSha256 !== null ? `${headerKey}|${dataSha256.slice(0, 16)}` : headerKey;

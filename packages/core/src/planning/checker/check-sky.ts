@@ -19,11 +19,24 @@ export interface CheckedExposure {
   readonly filter: { extinctionMagPerAirmass: number; moonFactor: number };
   readonly minAltitudeDeg: number | null;
   readonly horizonMarginDeg: number;
+  /** What the observatory never allows. */
+  readonly sunBoundDeg: number;
   readonly sunAltitudeMaxDeg: number;
+  /** Minutes added after the sun has that depth, and kept free before it is back. */
+  readonly afterDuskMin: number;
+  readonly beforeDawnMin: number;
   readonly moonSeparationMinDeg: number | null;
   readonly moonLitShareMin: number;
   readonly moonlightToleranceMag: number | null;
+  readonly moonAltitudeMaxDeg: number | null;
   readonly hourAngleMaxHours: number | null;
+  readonly zenithKeepOutDeg: number | null;
+  /** Local times as minutes after midnight; a night runs from noon to noon. */
+  readonly notBeforeClockMin: number | null;
+  readonly notAfterClockMin: number | null;
+  /** Evenings as days since 1970. */
+  readonly firstNightDay: number | null;
+  readonly lastNightDay: number | null;
   /** Nearest the exposure may come to the meridian before and after, minutes; null for mounts that don't flip. */
   readonly flipKeepOutMin: { before: number; after: number } | null;
   /** Signal over the dark zenith allowed at least, as share of the target's best; null = none. */
@@ -37,11 +50,13 @@ export interface CheckedSite {
   readonly horizon: HorizonProfile;
   readonly mountAltitudeMinDeg: number;
   readonly zenithMagV: number;
+  readonly timeZone: string;
 }
 
 const STEP_MS = 2000;
+const MINUTE_MS = 60_000;
 /** What two seconds of sky motion and a minute's interpolation may amount to. */
-const SLACK = { deg: 0.01, mag: 0.01, share: 0.005 };
+const SLACK = { deg: 0.01, mag: 0.01, share: 0.005, min: 0.05 };
 
 /** Every limit broken by any exposure. */
 export function checkSky(at: CheckedSite, exposures: readonly CheckedExposure[]): Violation[] {
@@ -67,7 +82,9 @@ function brokenAt(
 ): string | null {
   const seen = directionOf(at.site, e.position, utcMs, frame);
   const sun = luminaryDirection(at.site, 'sun', utcMs, frame).altitudeDeg;
-  if (sun > e.sunAltitudeMaxDeg + SLACK.deg) return `sun at ${sun.toFixed(3)}°`;
+  if (sun > e.sunBoundDeg + SLACK.deg) return `sun at ${sun.toFixed(3)}°`;
+  const byClock = brokenByTime(at, e, utcMs);
+  if (byClock) return byClock;
   if (seen.altitudeDeg < at.mountAltitudeMinDeg - SLACK.deg)
     return `below the mount's limit at ${seen.altitudeDeg.toFixed(3)}°`;
   if (e.minAltitudeDeg !== null && seen.altitudeDeg < e.minAltitudeDeg - SLACK.deg)
@@ -76,6 +93,8 @@ function brokenAt(
   if (overHorizon < e.horizonMarginDeg - SLACK.deg) return `${overHorizon.toFixed(3)}° over the horizon`;
   const vector = apparentVector(frame, e.position);
   const hours = hourAngleDegOf(at.site, vector, apparentSiderealDeg(frame, utcMs)) / 15;
+  if (e.zenithKeepOutDeg !== null && 90 - seen.altitudeDeg < e.zenithKeepOutDeg - SLACK.deg)
+    return `${(90 - seen.altitudeDeg).toFixed(3)}° from the zenith`;
   if (e.hourAngleMaxHours !== null && Math.abs(hours) > e.hourAngleMaxHours + 0.001)
     return `hour angle ${hours.toFixed(3)} h`;
   const lower = hours > 0 ? hours - 12 : hours + 12;
@@ -85,6 +104,50 @@ function brokenAt(
       return `${minutes.toFixed(1)} min from the meridian`;
   }
   return brokenByMoon(at, e, utcMs, { altitudeDeg: seen.altitudeDeg, sunAltitudeDeg: sun, vector, frame });
+}
+
+/** Twilight with its minutes, clock times and dates. */
+function brokenByTime({ site, timeZone }: CheckedSite, e: CheckedExposure, utcMs: number): string | null {
+  const sunAt = (ms: number): number => luminaryDirection(site, 'sun', ms).altitudeDeg;
+  // In the evening the sun must have had the depth so many minutes ago, in the morning keep it for so many.
+  const isEvening = sunAt(utcMs + MINUTE_MS) < sunAt(utcMs - MINUTE_MS);
+  const countedMs = utcMs + MINUTE_MS * (isEvening ? -e.afterDuskMin : e.beforeDawnMin);
+  const sunDeg = sunAt(countedMs);
+  if (sunDeg > e.sunAltitudeMaxDeg + SLACK.deg) return `sun at ${sunDeg.toFixed(3)}° where twilight is counted`;
+  const isAsked = [e.notBeforeClockMin, e.notAfterClockMin, e.firstNightDay, e.lastNightDay].some(
+    (one) => one !== null,
+  );
+  if (!isAsked) return null;
+  const local = localTime(timeZone, utcMs);
+  const sinceNoon = (clockMin: number): number => (clockMin + 720) % 1440;
+  if (e.notBeforeClockMin !== null && sinceNoon(local.clockMin) < sinceNoon(e.notBeforeClockMin) - SLACK.min)
+    return `${local.clockMin.toFixed(1)} min after midnight is too early`;
+  if (e.notAfterClockMin !== null && sinceNoon(local.clockMin) > sinceNoon(e.notAfterClockMin) + SLACK.min)
+    return `${local.clockMin.toFixed(1)} min after midnight is too late`;
+  const eveningDay = local.day - (local.clockMin < 720 ? 1 : 0);
+  return (e.firstNightDay !== null && eveningDay < e.firstNightDay) ||
+    (e.lastNightDay !== null && eveningDay > e.lastNightDay)
+    ? `the evening of day ${eveningDay} is outside its dates`
+    : null;
+}
+
+/** The wall clock of a zone, as the platform tells it. */
+function localTime(timeZone: string, utcMs: number): { clockMin: number; day: number } {
+  const parts = new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    hourCycle: 'h23',
+    year: 'numeric',
+    month: 'numeric',
+    day: 'numeric',
+    hour: 'numeric',
+    minute: 'numeric',
+    second: 'numeric',
+  }).formatToParts(utcMs);
+  const n = (type: string): number => Number(parts.find((part) => part.type === type)!.value);
+  return {
+    clockMin: n('hour') * 60 + n('minute') + n('second') / 60,
+    day: Date.UTC(n('year'), n('month') - 1, n('day')) / 86_400_000,
+  };
 }
 
 function brokenByMoon(
@@ -99,6 +162,8 @@ function brokenByMoon(
   },
 ): string | null {
   const moonAltitudeDeg = luminaryDirection(at.site, 'moon', utcMs, seen.frame).altitudeDeg;
+  if (e.moonAltitudeMaxDeg !== null && moonAltitudeDeg > e.moonAltitudeMaxDeg + SLACK.deg)
+    return `moon up at ${moonAltitudeDeg.toFixed(2)}°`;
   const separationDeg = angleBetweenDeg(luminaryVector(at.site, 'moon', utcMs), seen.vector);
   const phase = moonPhase(utcMs);
   const nearMoon = e.moonSeparationMinDeg !== null && separationDeg < e.moonSeparationMinDeg - SLACK.deg;

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { nightInstance } from '../../../../../bench/instances.ts';
 import { checkedExposures } from '../../../test/sky-violations.ts';
+import { sunPassage } from '../../sky/events.ts';
 import { planNight } from '../night/plan-night.ts';
 import type { NightProblem, Placement } from '../problem.ts';
 import type { CheckedExposure, ViolationCode } from './index.ts';
@@ -78,7 +79,14 @@ describe('the checker of the sky', () => {
   const request = nightInstance({ seed: 7, goals: 12 });
   const { plan } = planNight(request, { seed: 1, iterations: 500 });
   const exposures = checkedExposures(request, plan).slice(0, 3);
-  const at = { site: request.site, horizon: request.horizon, mountAltitudeMinDeg: 15, zenithMagV: 21.8 };
+  const at = {
+    site: request.site,
+    horizon: request.horizon,
+    mountAltitudeMinDeg: 15,
+    zenithMagV: 21.8,
+    timeZone: request.timeZone,
+  };
+  const day = Math.round(Date.parse(request.night.nightDate) / 86_400_000);
   const wordsOf = (changed: Partial<CheckedExposure>, place = at): string =>
     checkSky(
       place,
@@ -99,7 +107,33 @@ describe('the checker of the sky', () => {
     ['an hour angle', { hourAngleMaxHours: 0 }, /hour angle/],
     ['the meridian', { flipKeepOutMin: { before: 800, after: 800 } }, /meridian/],
     ['too little light', { minRateShare: 1.5 }, /rate/],
+    ['dusk that is not long enough ago', { afterDuskMin: 600, beforeDawnMin: 600 }, /twilight is counted/],
+    ['the sky near the zenith', { zenithKeepOutDeg: 89 }, /from the zenith/],
+    ['a moon that should be down', { moonAltitudeMaxDeg: -90 }, /moon up/],
+    ['an hour too early', { notBeforeClockMin: 11 * 60 }, /too early/],
+    ['an hour too late', { notAfterClockMin: 13 * 60 }, /too late/],
+    ['a night before the first', { firstNightDay: day + 1 }, /dates/],
+    ['a night after the last', { lastNightDay: day - 1 }, /dates/],
   ])('finds %s', (_, changed, words) => expect(wordsOf(changed)).toMatch(words));
+
+  it('finds nothing where each of these limits is kept', () => {
+    const kept = { firstNightDay: day, lastNightDay: day, notBeforeClockMin: 12 * 60, notAfterClockMin: 11 * 60 + 59 };
+    expect(wordsOf(kept)).toBe('');
+  });
+
+  it('counts minutes after dusk and before dawn from the sun’s own depth', () => {
+    // The first moment at which the sun has the depth: earlier by the minutes that are taken off, not by one more.
+    const [{ sunAltitudeMaxDeg, ...first }] = exposures;
+    const dusk = sunPassage(request.site, request.night, sunAltitudeMaxDeg).duskUtcMs!;
+    const at20 = { ...first, exposureSec: 1, startUtcMs: dusk + 20 * 60_000 };
+    const freed = { minAltitudeDeg: null, horizonMarginDeg: -90, minRateShare: null, flipKeepOutMin: null };
+    const lifted = { ...freed, moonSeparationMinDeg: null, moonlightToleranceMag: null, hourAngleMaxHours: null };
+    const words = (afterDuskMin: number): string =>
+      checkSky({ ...at, mountAltitudeMinDeg: -90 }, [{ ...at20, ...lifted, sunAltitudeMaxDeg, afterDuskMin }])[0]
+        ?.words ?? '';
+    expect(words(19)).toBe('');
+    expect(words(21)).toMatch(/twilight is counted/);
+  });
 
   it('finds a moon that is too near or too bright', () => {
     // 2029-01-30 is full moon; the moon is high at local midnight.

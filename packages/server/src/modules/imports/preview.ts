@@ -4,6 +4,7 @@ import type { FrameMatch, Identity } from '@meridiem/core';
 import { combinedName, headerKeyOf, matchFrame } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { mapUnhurried } from '../../unhurried.ts';
 import type { ImportContext } from './context.ts';
 import { identify } from '../ledger/index.ts';
 import type { StoredFile } from './repository.ts';
@@ -24,7 +25,10 @@ export async function previewed(
   context: ImportContext,
 ): Promise<PreviewedFile[]> {
   const files = await storedFiles(queries, importId);
-  const matched = files.map((file) => ({ file, match: file.facts && matchFrame(file.facts, context, file.byHand) }));
+  const matched = await mapUnhurried(files, (file) => ({
+    file,
+    match: file.facts && matchFrame(file.facts, context, file.byHand),
+  }));
   const identities = await identify(
     queries,
     viewer.observatoryId,

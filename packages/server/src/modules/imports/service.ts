@@ -15,6 +15,7 @@ import { NOW } from '../../database/now.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { mapUnhurried } from '../../unhurried.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { ledgerChanged } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
@@ -100,7 +101,7 @@ export function createImportService({ database, changes, observatory }: ImportPa
         id,
         source,
         state,
-        rows: files.map((file) => rowOf(file, context)),
+        rows: await mapUnhurried(files, (file) => rowOf(file, context)),
         rigs: context.rigs.map(({ id: rigId, name }) => ({ id: rigId, name })),
         filters: context.filters.map(({ id: filterId, letter }) => ({ id: filterId, letter })),
         panels: context.panels.map(({ id: panelId, name, projectName, rigId }) => ({

@@ -2,6 +2,7 @@
 import type { NightSky, Observatory, Rig } from '@meridiem/contract';
 import type { NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
 import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS } from '@meridiem/core';
+import { LRUCache } from 'lru-cache';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
@@ -43,21 +44,18 @@ export interface RigPlannerParts {
 }
 
 export function createRigPlanner({ database, clock, planWorker }: RigPlannerParts) {
-  const kept = new Map<string, Promise<PlanResult>>();
+  // The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own.
+  const kept = new LRUCache<string, Promise<PlanResult>>({ max: KEPT_PLANS });
 
-  /** The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own. */
-  function once<T>(cache: Map<string, Promise<T>>, hash: string, work: () => Promise<T>): Promise<T> {
-    const known = cache.get(hash);
+  function planOf(request: NightRequest): Promise<PlanResult> {
+    const hash = hashOf(request);
+    const known = kept.get(hash);
     if (known) return known;
-    const result = work();
-    result.catch(() => cache.delete(hash));
-    cache.set(hash, result);
-    if (cache.size > KEPT_PLANS) cache.delete(cache.keys().next().value as string);
+    const result = planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS });
+    result.catch(() => kept.delete(hash));
+    kept.set(hash, result);
     return result;
   }
-
-  const planOf = (request: NightRequest): Promise<PlanResult> =>
-    once(kept, hashOf(request), () => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
 
   /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
   async function openFrom(rig: Rig, night: ObservingNight, sky: NightSky): Promise<number | null> {

@@ -13,6 +13,7 @@ import type { Queries } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
+import { mapUnhurried } from '../../unhurried.ts';
 import type { RigRecord, SiteRecord } from '../observatory/index.ts';
 import { rigsOf, siteOf } from '../observatory/index.ts';
 import { ruleOf } from './charging.ts';
@@ -40,7 +41,7 @@ export function createTimeReading({ database, clock }: TimeAccountParts) {
       closingsOf(database, rig.id, nights),
       writtenSums(database, rig.id, nights),
     ]);
-    return nights.map((night): AccountedNight => {
+    return mapUnhurried(nights, (night): AccountedNight => {
       const closing = closings.get(night.nightDate);
       const state = stateOf(night, closing, clock.nowUtcMs());
       return {
