@@ -17,6 +17,8 @@ const project = (name, roots, extra = {}) => ({
   ...extra,
 });
 
+const TIMED = ['/test/attacks/stalls.test.ts', '/test/jobs.test.ts', '/test/at-once.test.ts'];
+
 export default {
   // Two cores: one process each, the database beside them.
   maxWorkers: 2,
@@ -28,6 +30,8 @@ export default {
     project('runner', ['<rootDir>/packages/runner', '<rootDir>/packages/simulator']),
     project('web', ['<rootDir>/packages/web']),
     project('demo', ['<rootDir>/demo']),
-    project('server', ['<rootDir>/packages/server']),
+    project('server', ['<rootDir>/packages/server'], { testPathIgnorePatterns: ['/node_modules/', ...TIMED] }),
+    // What is held to the clock has the machine to itself.
+    project('timed', ['<rootDir>/packages/server'], { testMatch: TIMED.map((name) => `**${name}`) }),
   ],
 };
