@@ -154,7 +154,7 @@ test('the plan is pinned, dragged, stretched, swapped and banned by hand, and gi
 test('a goal is asked about at a moment', async ({ page }) => {
   const rig = await openNight(page);
   const form = rig.getByRole('form', { name: 'Why at a moment' });
-  await form.getByLabel('Goal to ask about').selectOption({ index: 1 });
+  await form.getByLabel('Goal to ask about').selectOption({ label: 'Haze near NGC 55 in six panels, panel 1, Ha' });
   await form.getByLabel('Time to ask about').fill('late');
   await form.getByRole('button', { name: 'Ask' }).click();
   await expect(form.getByRole('alert')).toContainText('"late" is no time of this night');

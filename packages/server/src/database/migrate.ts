@@ -15,6 +15,7 @@ import * as composing from './migrations/2026-11-24-04-00-composing.ts';
 import * as jobs from './migrations/2026-11-28-19-00-jobs.ts';
 import * as filterAliases from './migrations/2026-11-28-19-40-filter-aliases.ts';
 import * as measuredAgain from './migrations/2026-11-28-20-20-measured-again.ts';
+import * as projectsInOrder from './migrations/2026-11-28-21-50-projects-in-order.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -47,6 +48,7 @@ export const MIGRATIONS: readonly Migration[] = [
   filterAliases,
   projectOwners,
   measuredAgain,
+  projectsInOrder,
 ];
 
 /** One number for this application's migration lock. */

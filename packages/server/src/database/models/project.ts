@@ -53,7 +53,7 @@ export const defineProject = (sequelize: Sequelize): ModelStatic<Project> =>
       grade: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 2, validate: { min: 1, max: 3 } },
       deadline: { type: DataTypes.DATEONLY },
       why: { type: DataTypes.TEXT },
-      created: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
+      created: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('clock_timestamp()') },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       private: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       judging: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },

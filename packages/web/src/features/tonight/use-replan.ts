@@ -146,7 +146,9 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
   }, []);
   const goals = useMemo(
     () =>
-      (planning?.names ?? []).map((name) => ({ id: name.goalId, words: `${name.panelName}, ${name.filterLetter}` })),
+      (planning?.names ?? [])
+        .toSorted((a, b) => a.panelName.localeCompare(b.panelName, 'en', { numeric: true }))
+        .map((name) => ({ id: name.goalId, words: `${name.panelName}, ${name.filterLetter}` })),
     [planning],
   );
   return { plan, isAhead, change, ask, answer, goals };
