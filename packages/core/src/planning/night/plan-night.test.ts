@@ -113,12 +113,14 @@ it.each([
 
 describe('the shortest stay that one project asks for', () => {
   it('binds its own panels alone', () => {
-    const [first] = request.projects;
+    const mixed = nightInstance({ seed: 7, goals: 20 });
+    expect(mixed.projects.length).toBeGreaterThan(1);
+    const [first] = mixed.projects;
     const limits = [{ scope: 'project' as const, class: null, key: 'minStretchMin' as const, value: 240 }];
-    const demanding = { ...request, projects: [{ ...first, limits }, ...request.projects.slice(1)] };
+    const demanding = { ...mixed, projects: [{ ...first, limits }, ...mixed.projects.slice(1)] };
     const { problem } = planNight(demanding, OPTIONS);
-    const plain = planNight(request, OPTIONS).problem!;
-    request.panels.forEach(({ projectId }, panel) => {
+    const plain = planNight(mixed, OPTIONS).problem!;
+    mixed.panels.forEach(({ projectId }, panel) => {
       const expected = projectId === first.id ? 240 * 60 : plain.minStayOfPanelSec[panel];
       expect(problem!.minStayOfPanelSec[panel]).toBe(expected);
     });
