@@ -68,3 +68,28 @@ test('a computation shows how far it is and is stopped by a button', async ({ pa
   await needed.getByRole('button', { name: 'Plan the nights ahead' }).click();
   await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 90_000 });
 });
+
+test('a large import shows how far it is, is stopped, then written, and taken back', async ({ page }) => {
+  const count = 1200;
+  const rows = Array.from({ length: count }, (_, i) => {
+    const startUtc = new Date(Date.UTC(2012, 4, 1, 10) + i * 300_000).toISOString();
+    return `${startUtc},L,240,Heron`;
+  });
+  const table = Buffer.from(['start_utc,filter,exposure_s,rig', ...rows].join('\n'));
+  await enterAs(page, 'coordinator', '/imports');
+  const goOn = pauseWorkers(stackState());
+  try {
+    await page.getByLabel('Choose files').setInputFiles({ name: 'winter.csv', mimeType: 'text/csv', buffer: table });
+    await page.getByRole('button', { name: `Write ${count} into the ledger` }).click();
+    await expect(page.getByRole('progressbar', { name: 'Written into the ledger' })).toBeVisible();
+    await expect(page.getByRole('button', { name: 'Forget this import' })).toBeDisabled();
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await expect(page.getByText('Stopped: nothing was written')).toBeVisible();
+  } finally {
+    goOn();
+  }
+  await page.getByRole('button', { name: `Write ${count} into the ledger` }).click();
+  await expect(page.getByText(`In the ledger: ${count} added`)).toBeVisible({ timeout: 90_000 });
+  await page.locator('main').press('z');
+  await expect(page.getByText(`Undone: Imported ${count} exposures`)).toBeVisible();
+});

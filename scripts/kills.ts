@@ -146,6 +146,7 @@ const frame = (cameraName: string, serial: number) => ({
   },
   refused: null,
   dataSha256: null,
+  pixelsSha256: null,
   headerKey: null,
   verdict: null,
 });

@@ -1,7 +1,7 @@
 // Every re-encoding of a frame is that frame: reads the files of a folder as an import does and says what each is taken for.
 import { openAsBlob, readdirSync } from 'node:fs';
 import { join } from 'node:path';
-import { readFrameFile, sha256Of } from '@meridiem/contract';
+import { readFrameFile, hashesOf } from '@meridiem/contract';
 import { headerKeyOf, identitiesOf } from '@meridiem/core';
 
 const [folder] = process.argv.slice(2);
@@ -21,7 +21,7 @@ for (const name of names) {
     rigId: 'heron',
     startUtcMs: facts.startUtcMs,
     exposureSec: facts.exposureSec,
-    dataSha256: data && (await sha256Of(data)),
+    ...(data ? await hashesOf(data) : { dataSha256: null, pixelsSha256: null }),
     headerKey: headerKeyOf('heron', facts as never, name),
   });
 }

@@ -2,7 +2,8 @@ import { describe, expect, it } from '@jest/globals';
 import { gzipSync } from 'node:zlib';
 import { createHash } from 'node:crypto';
 import { LEDGER_COLUMNS } from '@meridiem/core';
-import { readFrameFile, sha256Of } from './frame-file.ts';
+import { readFrameFile } from './frame-file.ts';
+import { hashesOf } from './frame-hashes.ts';
 
 const BLOCK = 2880;
 const padded = (text: string): string => text.padEnd(Math.ceil(text.length / BLOCK) * BLOCK);
@@ -33,14 +34,14 @@ describe('a frame', () => {
     expect(file).toMatchObject({ name: 'a.fits', sizeBytes: light.size, refused: null, verdict: null });
     expect(file.facts).toMatchObject({ kind: 'light', objectName: 'NGC 55', filterName: 'Ha', exposureSec: 300 });
     expect(file.facts!.startUtcMs).toBe(Date.parse('2026-10-11T02:03:04.500Z'));
-    expect(await sha256Of(unit!)).toBe(hashOf(data));
+    expect((await hashesOf(unit!)).dataSha256).toBe(hashOf(data));
   });
 
   it('is the same frame compressed', async () => {
     const packed = new Blob([gzipSync(new Uint8Array(await light.arrayBuffer()))]);
     const [plain, zipped] = [await only('a.fits', light), await only('a.fits.gz', packed)];
     expect(zipped.file.facts).toEqual(plain.file.facts);
-    expect(await sha256Of(zipped.data!)).toBe(await sha256Of(plain.data!));
+    expect(await hashesOf(zipped.data!)).toEqual(await hashesOf(plain.data!));
   });
 
   it('is found behind a first unit without an image, however far on it stands', async () => {
@@ -65,7 +66,7 @@ describe('a frame', () => {
     for (const before of [empty, empty + far + table]) {
       const { file, data: unit } = await only('b.fits', fits(image, before));
       expect(file.facts).toMatchObject({ objectName: 'NGC 55', widthPx: 30, heightPx: 20 });
-      expect(await sha256Of(unit!)).toBe(hashOf(data));
+      expect((await hashesOf(unit!)).dataSha256).toBe(hashOf(data));
     }
   });
 

@@ -1,18 +1,17 @@
 // A file to what an import needs of it, in the browser and on the command line alike: headers first, the hash of the data later.
 import type { FrameFacts, FitsHeaders } from '@meridiem/core';
-import { frameFacts, frameFromRow, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
+import { frameFacts, frameFromRow, imageOf, readCsv, readFitsHeaders, readVoTable } from '@meridiem/core';
+import type { FrameData } from './frame-hashes.ts';
 import type { ImportedFile } from './imports.ts';
+import { unzip } from './unzip.ts';
 
-/** One thing to import, with the bytes its hash is made from; null where there is nothing to hash. */
+/** One thing to import, with the data its hashes are made from; null where there is nothing to hash. */
 export interface ReadFile {
   readonly file: ImportedFile;
-  readonly data: Blob | null;
+  readonly data: FrameData | null;
 }
 
 const FIRST_BYTES = 36 * 2880;
-/** A frame of noise shrinks to a half, an empty one to a thousandth; unpacked files up to this size are read whatever they are. */
-const MOST_TIMES = 200;
-const SMALL_BYTES = 64 * 1_048_576;
 const TABLE = /\.(csv|xml|vot|votable)$/i;
 
 /** Reads a file's headers, or a table's rows; what can't be read says why.
@@ -20,19 +19,14 @@ const TABLE = /\.(csv|xml|vot|votable)$/i;
 export async function readFrameFile(name: string, source: Blob, timeZone: string): Promise<ReadFile[]> {
   try {
     if (TABLE.test(name)) return rowsOf(name, await source.text());
-    const plain = await unzipped(source);
-    const facts = frameFacts(await headersOf(plain), { timeZone });
+    const plain = await plainOf(source);
+    const headers = await headersOf(plain);
+    const facts = frameFacts(headers, { timeZone });
     if (!facts) return [refusedFile(name, source.size, 'The file holds no image')];
-    return [{ file: importedFile(name, source.size, facts), data: dataOf(plain, facts) }];
+    return [{ file: importedFile(name, source.size, facts), data: dataOf(plain, facts, headers) }];
   } catch (error) {
     return [refusedFile(name, source.size, error instanceof Error ? error.message : 'The file can’t be read')];
   }
-}
-
-/** SHA-256, hexadecimal. */
-export async function sha256Of(data: Blob): Promise<string> {
-  const digest = await crypto.subtle.digest('SHA-256', await data.arrayBuffer());
-  return Array.from(new Uint8Array(digest), (byte) => byte.toString(16).padStart(2, '0')).join('');
 }
 
 /** The beginning is enough for most; extensions behind large data need more. */
@@ -45,28 +39,16 @@ async function headersOf(plain: Blob): Promise<FitsHeaders> {
   return hasImage ? first : read(plain.size);
 }
 
-async function unzipped(source: Blob): Promise<Blob> {
+async function plainOf(source: Blob): Promise<Blob> {
   const [a, b] = new Uint8Array(await source.slice(0, 2).arrayBuffer());
   if (a !== 0x1f || b !== 0x8b) return source;
-  const plain = source.stream().pipeThrough(new DecompressionStream('gzip'));
-  return new Response(plain.pipeThrough(upTo(Math.max(SMALL_BYTES, source.size * MOST_TIMES)))).blob();
+  return unzip(source);
 }
 
-/** Ends in an error where more comes than a frame packed as tightly as frames are could hold. */
-function upTo(mostBytes: number): TransformStream<Uint8Array, Uint8Array> {
-  let size = 0;
-  return new TransformStream({
-    transform(part, controller) {
-      size += part.length;
-      if (size > mostBytes)
-        controller.error(new Error('Unpacked it is far larger than a frame can be; it is not read'));
-      else controller.enqueue(part);
-    },
-  });
-}
-
-const dataOf = (plain: Blob, { dataStart, dataLength }: FrameFacts): Blob | null =>
-  dataLength > 0 ? plain.slice(dataStart, dataStart + dataLength) : null;
+const dataOf = (plain: Blob, { dataStart, dataLength }: FrameFacts, headers: FitsHeaders): FrameData | null =>
+  dataLength > 0
+    ? { bytes: plain.slice(dataStart, dataStart + dataLength), cards: imageOf(headers)?.cards ?? [] }
+    : null;
 
 function rowsOf(name: string, text: string): ReadFile[] {
   const rows = /\.csv$/i.test(name) ? readCsv(text) : readVoTable(text);
@@ -76,7 +58,8 @@ function rowsOf(name: string, text: string): ReadFile[] {
       const facts = frameFromRow(row, i + 1);
       const verdict = ['accepted', 'rejected', 'undecided'].find((known) => known === row.verdict) ?? null;
       const file = importedFile(rowName, 0, facts, {
-        dataSha256: /^[0-9a-f]{64}$/.test(row.data_sha256 ?? '') ? row.data_sha256 : null,
+        dataSha256: hashIn(row.data_sha256),
+        pixelsSha256: hashIn(row.pixels_sha256),
         headerKey: row.header_key || null,
         verdict: verdict as ImportedFile['verdict'],
       });
@@ -86,6 +69,8 @@ function rowsOf(name: string, text: string): ReadFile[] {
     }
   });
 }
+
+const hashIn = (text: string | undefined): string | null => (/^[0-9a-f]{64}$/.test(text ?? '') ? text! : null);
 
 const importedFile = (
   name: string,
@@ -98,12 +83,13 @@ const importedFile = (
   facts: { ...facts, doubts: [...facts.doubts] },
   refused: null,
   dataSha256: null,
+  pixelsSha256: null,
   headerKey: null,
   verdict: null,
   ...known,
 });
 
 const refusedFile = (name: string, sizeBytes: number, refused: string): ReadFile => ({
-  file: { name, sizeBytes, facts: null, refused, dataSha256: null, headerKey: null, verdict: null },
+  file: { name, sizeBytes, facts: null, refused, dataSha256: null, pixelsSha256: null, headerKey: null, verdict: null },
   data: null,
 });

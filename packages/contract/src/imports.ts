@@ -1,6 +1,7 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, Ok, oneOf, UtcMs, Words } from './common.ts';
+import { JobShown } from './jobs.ts';
 import { COORDINATORS, MEMBERS, operation } from './operation.ts';
 
 export const MAX_FILES_A_CALL = 500;
@@ -58,6 +59,8 @@ export const ImportedFile = Type.Object({
   refused: Nullable(Type.String({ maxLength: 500 })),
   /** Of the data unit; may follow later. */
   dataSha256: Nullable(Sha256),
+  /** Of the pixels, however the file writes them; null where that isn't known. */
+  pixelsSha256: Nullable(Sha256),
   /** As exported by this application; else made from rig, start and length. */
   headerKey: Nullable(Type.String({ maxLength: 200 })),
   verdict: Nullable(oneOf(['accepted', 'rejected', 'undecided'] as const)),
@@ -134,11 +137,14 @@ export const addImportFiles = operation({
 export const addImportHashes = operation({
   method: 'POST',
   path: '/imports/:id/hashes',
-  summary: 'Hashes of data units, as the background reads them.',
+  summary: 'Hashes of data units and of their pixels, as the background reads them.',
   access: MEMBERS,
   params: IdParams,
   body: Type.Object({
-    hashes: Type.Array(Type.Object({ fileId: Id, dataSha256: Sha256 }), { minItems: 1, maxItems: MAX_FILES_A_CALL }),
+    hashes: Type.Array(Type.Object({ fileId: Id, dataSha256: Sha256, pixelsSha256: Nullable(Sha256) }), {
+      minItems: 1,
+      maxItems: MAX_FILES_A_CALL,
+    }),
   }),
   response: Ok,
 });
@@ -177,14 +183,31 @@ export const matchByHand = operation({
   response: Ok,
 });
 
+/** A large import is written by a job; a small one is written when the answer comes. */
+export const ImportWriting = Type.Object({
+  written: Nullable(Type.Object({ added: Type.Integer(), known: Type.Integer(), left: Type.Integer() })),
+  job: Nullable(JobShown),
+});
+export type ImportWriting = Static<typeof ImportWriting>;
+
 export const applyImport = operation({
   method: 'POST',
   path: '/imports/:id/apply',
-  summary: 'Write the previewed exposures into the ledger, all or none; one undo takes them back.',
+  summary:
+    'Write the previewed exposures into the ledger, all or none; one undo takes them back. A large import is written by a job.',
   access: MEMBERS,
   isDear: true,
   params: IdParams,
-  response: Type.Object({ added: Type.Integer(), known: Type.Integer(), left: Type.Integer() }),
+  response: ImportWriting,
+});
+
+export const readImportWriting = operation({
+  method: 'GET',
+  path: '/imports/:id/writing',
+  summary: 'How far the writing of a large import is, or what it wrote.',
+  access: MEMBERS,
+  params: IdParams,
+  response: ImportWriting,
 });
 
 export const discardImport = operation({

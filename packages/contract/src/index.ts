@@ -33,6 +33,7 @@ export * from './founding.ts';
 export * from './forecast.ts';
 export * from './framing.ts';
 export * from './frame-file.ts';
+export * from './frame-hashes.ts';
 export * from './goal-sets.ts';
 export * from './hand-changes.ts';
 export * from './imports.ts';

@@ -49,6 +49,7 @@ export * from './exposure/quantity.ts';
 export * from './formats/horizon-file.ts';
 export * from './framing/field.ts';
 export * from './formats/fits-header.ts';
+export * from './formats/fits-pixels.ts';
 export * from './formats/frame-facts.ts';
 export { combinedName } from './formats/frame-settings.ts';
 export * from './formats/header-wcs.ts';

@@ -4,15 +4,12 @@ import { readdir, stat } from 'node:fs/promises';
 import { basename, join, relative } from 'node:path';
 import { parseArgs } from 'node:util';
 import type { ImportPreview } from '@meridiem/contract';
-import { MAX_FILES_A_CALL, readFrameFile, sha256Of } from '@meridiem/contract';
-import { createClock } from './clock.ts';
+import { hashesOf, MAX_FILES_A_CALL, readFrameFile } from '@meridiem/contract';
 import { configFrom } from './config.ts';
 import type { Database } from './database/connection.ts';
 import { createDatabase } from './database/connection.ts';
-import { createChangeService } from './modules/changes/index.ts';
 import type { ImportService } from './modules/imports/index.ts';
-import { createImportService } from './modules/imports/index.ts';
-import { createObservatoryService } from './modules/observatory/index.ts';
+import { applyParts, createImportService } from './modules/imports/index.ts';
 import type { Viewer } from './plugins/sessions.ts';
 import { importerOf } from './modules/people/index.ts';
 
@@ -61,10 +58,9 @@ async function importer(queries: Database, email: string | undefined): Promise<V
 }
 
 async function services(queries: Database, viewer: Viewer): Promise<{ service: ImportService; timeZone: string }> {
-  const changes = createChangeService({ database: queries });
-  const observatory = createObservatoryService({ database: queries, clock: createClock(null), changes });
-  const { timeZone } = await observatory.site(viewer.observatoryId);
-  return { service: createImportService({ database: queries, changes, observatory }), timeZone };
+  const parts = applyParts(queries);
+  const { timeZone } = await parts.observatory.site(viewer.observatoryId);
+  return { service: createImportService({ database: queries, ...parts }), timeZone };
 }
 
 async function readAll(
@@ -81,7 +77,7 @@ async function readAll(
     const files = [];
     for (const { path, name } of paths.slice(i, i + MAX_FILES_A_CALL)) {
       for (const { file, data } of await readFrameFile(name, await openAsBlob(path), timeZone))
-        files.push(data ? { ...file, dataSha256: await sha256Of(data) } : file);
+        files.push(data ? { ...file, ...(await hashesOf(data)) } : file);
     }
     for (let k = 0; k < files.length; k += MAX_FILES_A_CALL)
       await service.add(viewer, id, { files: files.slice(k, k + MAX_FILES_A_CALL) });

@@ -11,7 +11,7 @@ import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
 import { createFramingService, framingRoutes } from './modules/framing/index.ts';
-import { createImportService, importRoutes } from './modules/imports/index.ts';
+import { createApplying, createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
@@ -61,7 +61,10 @@ export async function registerModules(
     rules: createRuleService({ database }),
     progress: createProgressService({ database }),
   });
-  await app.register(importRoutes, { service: createImportService({ database, changes, observatory }) });
+  await app.register(importRoutes, {
+    service: createImportService({ database, changes, observatory }),
+    applying: createApplying({ database, jobs, changes, observatory }),
+  });
   await app.register(exportRoutes, { service: createExportService({ database }) });
   await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
   await app.register(searchRoutes, { service: createSearchService({ database }) });

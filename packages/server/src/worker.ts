@@ -2,6 +2,7 @@
 import { createDatabase } from './database/connection.ts';
 import { createJobWorker } from './jobs/job-worker.ts';
 import { createThreadPool } from './jobs/thread-pool.ts';
+import { applyParts, importWork } from './modules/imports/index.ts';
 
 for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 
@@ -22,6 +23,7 @@ async function started() {
         database,
         databaseUrl: databaseUrl!,
         threads,
+        works: { import: importWork(database, applyParts(database)) },
         warn: (error, words) => say(`${words} failed`, { error: String(error) }),
       });
     } catch (error) {

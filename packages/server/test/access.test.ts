@@ -60,6 +60,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /imports': 'hmc',
   'POST /imports': 'hmc',
   'GET /imports/:id': 'hmc',
+  'GET /imports/:id/writing': 'hmc',
   'DELETE /imports/:id': 'hmc',
   'POST /imports/:id/files': 'hmc',
   'POST /imports/:id/hashes': 'hmc',

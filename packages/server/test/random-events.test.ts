@@ -103,6 +103,7 @@ it(
                 .toString(16)
                 .padStart(64, '0')
             : null,
+        pixelsSha256: null,
         headerKey: null,
         verdict: random() < 0.1 ? 'accepted' : null,
       };

@@ -18,6 +18,7 @@ import { createDatabase } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import type { JobWorker } from '../src/jobs/job-worker.ts';
 import { createJobWorker } from '../src/jobs/job-worker.ts';
+import { applyParts, importWork } from '../src/modules/imports/index.ts';
 import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
 import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
@@ -174,6 +175,7 @@ export async function testWorker(
       run: <T>(task: object, { signal }: { signal?: AbortSignal }) => run(task as OutlookJob, signal!) as Promise<T>,
       close: async () => undefined,
     },
+    works: { import: importWork(database, applyParts(database)) },
     warn: () => undefined,
   });
   return { close: () => worker.close().then(() => sleep(LAST_LOOK_MS)) };

@@ -56,10 +56,15 @@ export interface ReadingPlace {
   readonly timeZone: string;
 }
 
+/** The first image among the units of a file. */
+export const imageOf = ({ units }: FitsHeaders): FitsUnit | null =>
+  units.find((unit) => imageSize(unit) !== null) ?? null;
+
 /** Facts of the first image among the units of a file.
  * @returns null where the file holds no image */
-export function frameFacts({ units, doubts: fileDoubts }: FitsHeaders, place: ReadingPlace): FrameFacts | null {
-  const image = units.find((unit) => imageSize(unit) !== null);
+export function frameFacts(headers: FitsHeaders, place: ReadingPlace): FrameFacts | null {
+  const { units, doubts: fileDoubts } = headers;
+  const image = imageOf(headers);
   if (!image) return null;
   const { widthPx, heightPx } = imageSize(image)!;
   // An extension speaks for itself first, then the file's first header does.

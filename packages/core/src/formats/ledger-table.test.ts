@@ -27,6 +27,7 @@ const record: LedgerRecord = {
   verdictReason: 'looked at',
   observerName: 'Ruan Aldous',
   dataSha256: 'ab'.repeat(32),
+  pixelsSha256: 'cd'.repeat(32),
   headerKey: null,
 };
 

@@ -31,6 +31,8 @@ export interface LedgerRecord {
   readonly observerName: string | null;
   /** SHA-256 of the data unit, hexadecimal; null where it is not known. */
   readonly dataSha256: string | null;
+  /** SHA-256 of the pixels however the file writes them, hexadecimal; null where it is not known. */
+  readonly pixelsSha256: string | null;
   readonly headerKey: string | null;
 }
 
@@ -73,6 +75,7 @@ export const LEDGER_COLUMNS: readonly TableColumn[] = [
   { name: 'reason', unit: '', words: 'Reason of the verdict' },
   { name: 'observer', unit: '', words: 'Observer', ucd: 'meta.id;obs' },
   { name: 'data_sha256', unit: '', words: 'SHA-256 of the data unit' },
+  { name: 'pixels_sha256', unit: '', words: 'SHA-256 of the pixels, however the file writes them' },
   { name: 'header_key', unit: '', words: 'Rig, start and length as known to the ledger' },
 ];
 
@@ -98,6 +101,7 @@ export function ledgerRow(record: LedgerRecord): TableRow {
     record.verdictReason,
     record.observerName,
     record.dataSha256,
+    record.pixelsSha256,
     record.headerKey,
   ];
   return Object.fromEntries(LEDGER_COLUMNS.map(({ name }, i) => [name, values[i] === null ? '' : String(values[i])]));

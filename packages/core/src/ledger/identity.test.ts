@@ -10,6 +10,7 @@ const frame = (over: Partial<Identifiable> & { frameId?: string } = {}) => ({
   startUtcMs: START,
   exposureSec: 120,
   dataSha256: null,
+  pixelsSha256: null,
   headerKey: 'key',
   ...over,
 });
@@ -45,12 +46,20 @@ describe('another frame', () => {
     ['of another rig', { rigId: 'other rig' }],
     ['of another length', { exposureSec: 60 }],
   ])('%s is new', (_, over) => expect(one(frame(over), known()).is).toBe('new'));
-  it('as short as its start is uncertain asks, unless its data differ', () => {
+  describe('as short as its start is uncertain', () => {
+    const [a, b] = ['a'.repeat(64), 'b'.repeat(64)];
     const short = { exposureSec: 0.5 };
-    expect(one(frame(short), known(short))).toMatchObject({ is: 'unclear', words: expect.stringMatching(/same\?/) });
-    const data = { dataSha256: 'a'.repeat(64) };
-    expect(one(frame({ ...short, dataSha256: 'b'.repeat(64) }), known({ ...short, ...data })).is).toBe('new');
-    expect(one(frame({ ...short, ...data }), known({ ...short, ...data })).is).toBe('known');
+    it.each([
+      ['of which nothing more is known', {}, {}, 'unclear'],
+      ['with the same data', { dataSha256: a }, { dataSha256: a }, 'known'],
+      ['with the same pixels, written otherwise', { dataSha256: b, pixelsSha256: a }, { dataSha256: a, pixelsSha256: a }, 'known'], // prettier-ignore
+      ['with other pixels', { dataSha256: b, pixelsSha256: b }, { dataSha256: a, pixelsSha256: a }, 'new'],
+      ['with other data, and pixels that nobody knows', { dataSha256: b }, { dataSha256: a }, 'unclear'],
+    ])('one %s', (_, mine, theirs, is) =>
+      expect(one(frame({ ...short, ...mine }), known({ ...short, ...theirs })).is).toBe(is),
+    );
+    it('asks in words', () =>
+      expect(one(frame(short), known(short))).toMatchObject({ words: expect.stringMatching(/same\?/) }));
   });
   it('can’t be kept out by a hash that somebody has given before', () => {
     const dataSha256 = 'a'.repeat(64);

@@ -6,7 +6,10 @@ export interface Identifiable {
   readonly rigId: string;
   readonly startUtcMs: number;
   readonly exposureSec: number;
+  /** Of the data unit as it lies in its file. */
   readonly dataSha256: string | null;
+  /** Of the pixels, the same however losslessly the file is written. */
+  readonly pixelsSha256: string | null;
   /** As exported by this application, or made by `headerKeyOf`. */
   readonly headerKey: string | null;
 }
@@ -66,6 +69,7 @@ export function identitiesOf(
 class Pool {
   readonly #byMoment = new Map<string, KnownExposure[]>();
   readonly #byData = new Map<string, KnownExposure>();
+  readonly #byPixels = new Map<string, KnownExposure>();
   readonly #byKey = new Map<string, KnownExposure>();
 
   constructor(known: readonly KnownExposure[]) {
@@ -75,9 +79,12 @@ class Pool {
   add(exposure: KnownExposure): void {
     const key = momentKey(exposure.rigId, Math.floor(exposure.startUtcMs / SAME_START_MS));
     this.#byMoment.set(key, [...(this.#byMoment.get(key) ?? []), exposure]);
-    const { dataSha256, headerKey } = exposure;
-    if (dataSha256 !== null && !this.#byData.has(dataSha256)) this.#byData.set(dataSha256, exposure);
-    if (headerKey !== null && !this.#byKey.has(headerKey)) this.#byKey.set(headerKey, exposure);
+    for (const [index, name] of [
+      [this.#byData, exposure.dataSha256],
+      [this.#byPixels, exposure.pixelsSha256],
+      [this.#byKey, exposure.headerKey],
+    ] as const)
+      if (name !== null && !index.has(name)) index.set(name, exposure);
   }
 
   sameMoment(frame: Identifiable): KnownExposure[] {
@@ -87,8 +94,8 @@ class Pool {
       .filter((other) => isSameMoment(frame, other));
   }
 
-  sameData = ({ dataSha256 }: Identifiable): KnownExposure | undefined =>
-    dataSha256 === null ? undefined : this.#byData.get(dataSha256);
+  sameData = ({ dataSha256, pixelsSha256 }: Identifiable): KnownExposure | undefined =>
+    this.#byData.get(dataSha256 ?? '') ?? this.#byPixels.get(pixelsSha256 ?? '');
 
   named = (headerKey: string): KnownExposure | undefined => (headerKey === '' ? undefined : this.#byKey.get(headerKey));
 }
@@ -101,12 +108,12 @@ function identityOf(frame: Identifiable, pool: Pool): Identity {
   const sameData = pool.sameData(frame);
   const named = pool.named(headerKey);
   const same =
-    sameMoment.find((other) => other.dataSha256 !== null && other.dataSha256 === frame.dataSha256) ??
+    sameMoment.find((other) => likeness(frame, other) === 'same') ??
     sameMoment.find(() => frame.exposureSec > SURELY_LONGER_SEC) ??
-    (named && !differInData(frame, named) ? named : undefined);
+    (named && ['same', 'open'].includes(likeness(frame, named)) ? named : undefined);
   if (same) return { is: 'known', exposureId: same.exposureId, isWithdrawn: same.isWithdrawn };
   const key = distinct(headerKey, frame, named !== undefined);
-  const short = sameMoment.find((other) => !differInData(frame, other));
+  const short = sameMoment.find((other) => likeness(frame, other) !== 'other');
   if (short)
     return {
       is: 'unclear',
@@ -131,8 +138,15 @@ function isSameMoment(a: Identifiable, b: Identifiable): boolean {
   );
 }
 
-const differInData = (a: Identifiable, b: Identifiable): boolean =>
-  a.dataSha256 !== null && b.dataSha256 !== null && a.dataSha256 !== b.dataSha256;
+/** What the data of two frames say of them. Other bytes may be the same frame written in another way; other pixels are not. */
+function likeness(a: Identifiable, b: Identifiable): 'same' | 'other' | 'written otherwise' | 'open' {
+  const pair = (key: 'dataSha256' | 'pixelsSha256'): boolean | null =>
+    a[key] === null || b[key] === null ? null : a[key] === b[key];
+  const [isSameData, arePixelsSame] = [pair('dataSha256'), pair('pixelsSha256')];
+  if (isSameData || arePixelsSame) return 'same';
+  if (arePixelsSame === false) return 'other';
+  return isSameData === false ? 'written otherwise' : 'open';
+}
 
 /** A key that no other exposure has. */
 const distinct = (headerKey: string, { dataSha256 }: Identifiable, isTaken: boolean): string =>

@@ -16,6 +16,7 @@ import * as jobs from './migrations/2026-11-28-19-00-jobs.ts';
 import * as filterAliases from './migrations/2026-11-28-19-40-filter-aliases.ts';
 import * as measuredAgain from './migrations/2026-11-28-20-20-measured-again.ts';
 import * as projectsInOrder from './migrations/2026-11-28-21-50-projects-in-order.ts';
+import * as pixels from './migrations/2026-11-28-22-40-pixels.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -49,6 +50,7 @@ export const MIGRATIONS: readonly Migration[] = [
   projectOwners,
   measuredAgain,
   projectsInOrder,
+  pixels,
 ];
 
 /** One number for this application's migration lock. */

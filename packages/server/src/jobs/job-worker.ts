@@ -1,10 +1,12 @@
 // Works off stored jobs: woken by the database, one at a time, with progress, stopped when asked, taken over when another dies.
 import { hostname } from 'node:os';
-import { MessageChannel } from 'node:worker_threads';
-import type { Database } from '../database/connection.ts';
+import type { Database, Queries } from '../database/connection.ts';
 import { listen } from '../database/listening.ts';
+import { ServiceError } from '../errors.ts';
 import { announce } from '../plugins/live.ts';
 import { createBoss, sendJob } from './boss.ts';
+import type { JobWork } from './job-work.ts';
+import { TakenAway, threadWork } from './job-work.ts';
 import type { JobKindName } from './kinds.ts';
 import { JOB_KINDS } from './kinds.ts';
 import type { HeldJob } from './repository.ts';
@@ -22,6 +24,8 @@ export interface JobWorkerParts {
   readonly database: Database;
   readonly databaseUrl: string;
   readonly threads: ThreadPool;
+  /** Kinds whose work writes rows; the others compute in a thread. */
+  readonly works?: Readonly<Partial<Record<JobKindName, JobWork>>>;
   readonly warn: (error: unknown, words: string) => void;
 }
 
@@ -29,18 +33,22 @@ export interface JobWorker {
   close(): Promise<void>;
 }
 
-export async function createJobWorker({ database, databaseUrl, threads, warn }: JobWorkerParts): Promise<JobWorker> {
+export async function createJobWorker({
+  database,
+  databaseUrl,
+  threads,
+  works = {},
+  warn,
+}: JobWorkerParts): Promise<JobWorker> {
   const holder = `${hostname()} ${process.pid}`;
   const boss = createBoss(database, { isWorker: true });
   boss.on('error', (error) => warn(error, 'the queue'));
   const queue = createWorkQueue({ atOnce: 1, longestMs: 3_600_000, mostOfOne: 1000 });
   const stops = new Map<string, AbortController>();
 
+  const inThread = threadWork(database, threads);
   const work = async (job: HeldJob, signal: AbortSignal): Promise<void> => {
-    const { port1, port2 } = new MessageChannel();
     let progress = 0;
-    port1.on('message', (share: number) => (progress = share));
-    port1.unref();
     const timer = setInterval(() => {
       void beat(database, job, progress)
         .then(async (isOurs) => {
@@ -49,17 +57,21 @@ export async function createJobWorker({ database, databaseUrl, threads, warn }: 
         })
         .catch((error: unknown) => warn(error, 'a heartbeat'));
     }, BEAT_MS);
+    const finish = async (queries: Queries, result: object): Promise<void> => {
+      if (!(await finishJob(queries, job, result))) throw new TakenAway('The job is not this worker’s any more');
+      await announce(queries, job.observatoryId, 'jobs', [job.id]);
+    };
     try {
-      const task = { ...job.request, progress: port2 };
-      const { work: name } = JOB_KINDS[job.kind as JobKindName];
-      const result = await threads.run<object>(task, { name, signal, transferList: [port2] });
-      await database.transaction(async (queries) => {
-        if (await finishJob(queries, job, result)) await announce(queries, job.observatoryId, 'jobs', [job.id]);
-      });
+      const own = works[job.kind as JobKindName] ?? inThread;
+      await own(job, { signal, tell: (share) => (progress = share), finish });
     } finally {
       clearInterval(timer);
-      port1.close();
     }
+  };
+
+  const fail = async (job: HeldJob, words: string): Promise<void> => {
+    await failJob(database, job, words);
+    await announce(database, job.observatoryId, 'jobs', [job.id]);
   };
 
   const take = async (jobId: string): Promise<void> => {
@@ -70,14 +82,14 @@ export async function createJobWorker({ database, databaseUrl, threads, warn }: 
     try {
       await work(job, stop.signal);
     } catch (error) {
-      if (stop.signal.aborted) return;
+      if (stop.signal.aborted || error instanceof TakenAway) return;
+      if (error instanceof ServiceError) return fail(job, error.message);
       warn(error, `the job ${job.kind} ${jobId}`);
       if (job.attempt < MOST_ATTEMPTS) {
         await releaseJob(database, job);
         throw error;
       }
-      await failJob(database, job, 'It could not be worked out; this has been logged');
-      await announce(database, job.observatoryId, 'jobs', [job.id]);
+      await fail(job, 'It could not be worked out; this has been logged');
     } finally {
       stops.delete(jobId);
     }

@@ -1,8 +1,8 @@
-// Kinds of stored jobs: what each computes, how urgent it is, how long it may take. A new kind is a line here and its work in job-work.ts.
+// Kinds of stored jobs: how urgent each is, how long it may take, and what computes it. A new kind is a line here, and a function of the worker thread or work given to the worker (worker.ts).
 
 export interface JobKind {
-  /** Its name among the functions of the worker thread. */
-  readonly work: string;
+  /** Its name among the functions of the worker thread; null where its work writes rows itself. */
+  readonly work: string | null;
   /** Higher first. */
   readonly priority: number;
   readonly longestSec: number;
@@ -10,6 +10,7 @@ export interface JobKind {
 
 export const JOB_KINDS = {
   outlook: { work: 'outlookJob', priority: 0, longestSec: 300 },
+  import: { work: null, priority: 10, longestSec: 1800 },
 } as const satisfies Readonly<Record<string, JobKind>>;
 
 export type JobKindName = keyof typeof JOB_KINDS;

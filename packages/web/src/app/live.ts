@@ -14,7 +14,7 @@ const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   run: ['night'],
   notices: ['notices'],
   forecast: ['forecast'],
-  jobs: ['outlook'],
+  jobs: ['outlook', 'import-writing'],
 };
 const GATHER_MS = 250;
 const REFUSED_MS = 15_000;

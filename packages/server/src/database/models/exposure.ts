@@ -17,6 +17,7 @@ export interface Exposure extends Row<Exposure> {
   sensorC: CreationOptional<number | null>;
   runStepId: CreationOptional<string | null>;
   dataSha256: CreationOptional<Buffer | null>;
+  pixelsSha256: CreationOptional<Buffer | null>;
   headerKey: CreationOptional<string | null>;
   recorded: CreationOptional<Date>;
   cameraName: CreationOptional<string | null>;
@@ -47,6 +48,7 @@ export const defineExposure = (sequelize: Sequelize): ModelStatic<Exposure> =>
       sensorC: { type: DataTypes.DOUBLE },
       runStepId: { type: DataTypes.UUID, references: { model: 'run_steps', key: 'id' } },
       dataSha256: { type: DataTypes.BLOB },
+      pixelsSha256: { type: DataTypes.BLOB },
       headerKey: { type: DataTypes.TEXT },
       recorded: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
       cameraName: { type: DataTypes.TEXT },

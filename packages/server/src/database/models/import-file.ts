@@ -13,6 +13,7 @@ export interface ImportFile extends Row<ImportFile> {
   refused: CreationOptional<string | null>;
   byHand: CreationOptional<object>;
   dataSha256: CreationOptional<Buffer | null>;
+  pixelsSha256: CreationOptional<Buffer | null>;
   outcome: CreationOptional<'added' | 'known' | null>;
   exposureId: CreationOptional<string | null>;
 }
@@ -31,6 +32,7 @@ export const defineImportFile = (sequelize: Sequelize): ModelStatic<ImportFile> 
       refused: { type: DataTypes.TEXT },
       byHand: { type: DataTypes.JSONB, allowNull: false, defaultValue: literal("'{}'::jsonb") },
       dataSha256: { type: DataTypes.BLOB },
+      pixelsSha256: { type: DataTypes.BLOB },
       outcome: { type: DataTypes.TEXT, validate: { isIn: [['added', 'known']] } },
       exposureId: { type: DataTypes.UUID, references: { model: 'exposures', key: 'id' } },
     },

@@ -110,6 +110,7 @@ function exposureOf(
     sensorC: facts.sensorC,
     // Where another has the same data already, this one goes by its moment alone.
     dataSha256: identity?.is === 'unclear' ? null : file.dataSha256,
+    pixelsSha256: identity?.is === 'unclear' ? null : file.pixelsSha256,
     headerKey,
     cameraName: facts.cameraName,
     observerName: facts.observerName,
@@ -174,7 +175,7 @@ const storeVerdicts = (
 async function learnIdentities(queries: Queries, known: readonly PreviewedFile[]): Promise<void> {
   const learned = known.flatMap(({ file, identity }) =>
     identity?.is === 'known' && identity.exposureId && file.dataSha256
-      ? [{ id: identity.exposureId, sha: file.dataSha256 }]
+      ? [{ id: identity.exposureId, sha: file.dataSha256, pixels: file.pixelsSha256 }]
       : [],
   );
   await fillIdentities(queries, learned);

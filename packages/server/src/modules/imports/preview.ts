@@ -41,6 +41,7 @@ export async function previewed(
               startUtcMs: file.facts.startUtcMs,
               exposureSec: file.facts.exposureSec,
               dataSha256: file.dataSha256,
+              pixelsSha256: file.pixelsSha256,
               headerKey: file.facts.headerKey ?? headerKeyOf(match.rigId, file.facts, file.name),
             },
           ]

@@ -18,6 +18,7 @@ export interface StoredFile {
   readonly refused: string | null;
   readonly byHand: { rigId?: string; filterId?: string; panelId?: string | null };
   readonly dataSha256: string | null;
+  readonly pixelsSha256: string | null;
   readonly outcome: string | null;
 }
 
@@ -62,6 +63,7 @@ export interface NewFile {
   readonly facts: StoredFacts | null;
   readonly refused: string | null;
   readonly dataSha256: string | null;
+  readonly pixelsSha256: string | null;
 }
 
 /** @returns their ids in the order given */
@@ -72,8 +74,8 @@ export const insertFiles = async (
   files: readonly NewFile[],
 ): Promise<string[]> => {
   const rows = await queries.rows<{ id: string }>(
-    `INSERT INTO import_files (observatory_id, import_id, seq, name, size_bytes, facts, refused, data_sha256)
-           SELECT $1, $2, (f->>'seq')::int, f->>'name', (f->>'sizeBytes')::bigint, nullif(f->'facts', 'null'), f->>'refused', decode(f->>'dataSha256', 'hex')
+    `INSERT INTO import_files (observatory_id, import_id, seq, name, size_bytes, facts, refused, data_sha256, pixels_sha256)
+           SELECT $1, $2, (f->>'seq')::int, f->>'name', (f->>'sizeBytes')::bigint, nullif(f->'facts', 'null'), f->>'refused', decode(f->>'dataSha256', 'hex'), decode(f->>'pixelsSha256', 'hex')
            FROM jsonb_array_elements($3::jsonb) f ORDER BY (f->>'seq')::int RETURNING id`,
     [observatoryId, importId, JSON.stringify(files)],
   );
@@ -83,10 +85,10 @@ export const insertFiles = async (
 export const setFileHashes = (
   queries: Queries,
   importId: string,
-  hashes: readonly { fileId: string; dataSha256: string }[],
+  hashes: readonly { fileId: string; dataSha256: string; pixelsSha256: string | null }[],
 ): Promise<unknown> =>
   queries.rows(
-    `UPDATE import_files f SET data_sha256 = decode(h->>'dataSha256', 'hex') FROM jsonb_array_elements($2::jsonb) h
+    `UPDATE import_files f SET data_sha256 = decode(h->>'dataSha256', 'hex'), pixels_sha256 = decode(h->>'pixelsSha256', 'hex') FROM jsonb_array_elements($2::jsonb) h
            WHERE f.import_id = $1 AND f.id = (h->>'fileId')::uuid`,
     [importId, JSON.stringify(hashes)],
   );
@@ -106,7 +108,7 @@ export const chooseByHand = (
 
 export const storedFiles = (queries: Queries, importId: string): Promise<StoredFile[]> =>
   queries.rows(
-    `SELECT id, name, facts, refused, by_hand AS "byHand", encode(data_sha256, 'hex') AS "dataSha256", outcome FROM import_files WHERE import_id = $1 ORDER BY seq`,
+    `SELECT id, name, facts, refused, by_hand AS "byHand", encode(data_sha256, 'hex') AS "dataSha256", encode(pixels_sha256, 'hex') AS "pixelsSha256", outcome FROM import_files WHERE import_id = $1 ORDER BY seq`,
     [importId],
   );
 
@@ -131,11 +133,14 @@ export const insertPresence = (
     exposureIds.map((exposureId) => ({ observatoryId, exposureId, importId, present })),
   );
 
-/** Data hashes of exposures that had none, where no other exposure has the same. */
-export const fillIdentities = (queries: Queries, learned: readonly { id: string; sha: string }[]): Promise<unknown> =>
+/** Hashes of exposures that had none, where no other exposure has the same data. */
+export const fillIdentities = (
+  queries: Queries,
+  learned: readonly { id: string; sha: string; pixels: string | null }[],
+): Promise<unknown> =>
   queries.rows(
-    `SELECT fill_exposure_identity((f->>'id')::uuid, decode(f->>'sha', 'hex'), NULL) FROM jsonb_array_elements($1::jsonb) f
-     WHERE NOT EXISTS (SELECT 1 FROM exposures e WHERE e.data_sha256 = decode(f->>'sha', 'hex'))`,
+    `SELECT fill_exposure_identity((f->>'id')::uuid, decode(f->>'sha', 'hex'), decode(f->>'pixels', 'hex')) FROM jsonb_array_elements($1::jsonb) f
+     WHERE NOT EXISTS (SELECT 1 FROM exposures e WHERE e.data_sha256 = decode(f->>'sha', 'hex') AND e.id <> (f->>'id')::uuid)`,
     [JSON.stringify(learned)],
   );
 

@@ -1,4 +1,4 @@
-// Imports: files known by what their headers say, matched anew at every look, written at once or not at all.
+// Imports: files known by what their headers say, matched anew at every look; applying.ts writes them.
 import type {
   BodyOf,
   ImportPreview,
@@ -9,29 +9,20 @@ import type {
   teachFilterName,
 } from '@meridiem/contract';
 import { MAX_FILES_AN_IMPORT } from '@meridiem/contract';
-import type { Database, Queries } from '../../database/connection.ts';
-import type { Import } from '../../database/models/import.ts';
-import { NOW } from '../../database/now.ts';
-import { notFound, refused, ServiceError } from '../../errors.ts';
+import type { Database } from '../../database/connection.ts';
+import { notFound, refused } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { mapUnhurried } from '../../unhurried.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { ledgerChanged } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
-import { writeExposures } from './apply.ts';
+import type { Written } from './applying.ts';
+import { writeImport } from './applying.ts';
 import { importContext } from './context.ts';
-import { takeBackImport } from './take-back-import.ts';
+import { openImport, ownImport } from './own-import.ts';
 import { previewed, rowOf } from './preview.ts';
-import {
-  chooseByHand,
-  countFiles,
-  importOf,
-  importsOf,
-  insertFiles,
-  lockImports,
-  setFileHashes,
-} from './repository.ts';
+import { chooseByHand, countFiles, importsOf, insertFiles, setFileHashes } from './repository.ts';
+import { takeBackImport } from './take-back-import.ts';
 
 export interface ImportParts {
   readonly database: Database;
@@ -46,18 +37,6 @@ export function createImportService({ database, changes, observatory }: ImportPa
     by: 'author',
     takeBack: (queries, _viewer, change) => takeBackImport(queries, change),
   });
-  const own = async (queries: Queries, viewer: Viewer, id: string, isHeld = false): Promise<Import> => {
-    const found = await importOf(queries, viewer, id, { isHeld });
-    if (!found) throw notFound('import');
-    return found;
-  };
-  const open = async (queries: Queries, viewer: Viewer, id: string): Promise<Import> => {
-    const found = await own(queries, viewer, id, true);
-    if (found.state !== 'preview')
-      throw new ServiceError('NOT_POSSIBLE', 'This import has been applied already; begin another one');
-    return found;
-  };
-
   return {
     list: (viewer: Viewer): Promise<ImportSummary[]> => importsOf(database, viewer),
 
@@ -69,7 +48,7 @@ export function createImportService({ database, changes, observatory }: ImportPa
 
     add: (viewer: Viewer, id: string, { files }: BodyOf<typeof addImportFiles>): Promise<{ ids: string[] }> =>
       database.transaction(async (queries) => {
-        await open(queries, viewer, id);
+        await openImport(queries, viewer, id);
         const wrong = files.find((file) => (file.facts === null) === (file.refused === null));
         if (wrong) throw refused('files', `${wrong.name}: give what was read or why it could not be`);
         const held = await countFiles(queries, id);
@@ -88,13 +67,13 @@ export function createImportService({ database, changes, observatory }: ImportPa
 
     addHashes: (viewer: Viewer, id: string, { hashes }: BodyOf<typeof addImportHashes>): Promise<{ ok: true }> =>
       database.transaction(async (queries) => {
-        await open(queries, viewer, id);
+        await openImport(queries, viewer, id);
         await setFileHashes(queries, id, hashes);
         return { ok: true };
       }),
 
     async preview(viewer: Viewer, id: string): Promise<ImportPreview> {
-      const { source, state } = await own(database, viewer, id);
+      const { source, state } = await ownImport(database, viewer, id);
       const context = await importContext(database, viewer, observatory);
       const files = await previewed(database, viewer, id, context);
       return {
@@ -115,7 +94,7 @@ export function createImportService({ database, changes, observatory }: ImportPa
 
     byHand: (viewer: Viewer, id: string, { fileIds, ...choice }: BodyOf<typeof matchByHand>): Promise<{ ok: true }> =>
       database.transaction(async (queries) => {
-        await open(queries, viewer, id);
+        await openImport(queries, viewer, id);
         const { panels, rigs, filters } = await importContext(queries, viewer, observatory);
         if (choice.panelId && !panels.some((panel) => panel.id === choice.panelId))
           throw refused('panelId', 'This panel is not among those your frames may count for');
@@ -139,38 +118,13 @@ export function createImportService({ database, changes, observatory }: ImportPa
         return { ok: true };
       }),
 
-    apply: (viewer: Viewer, id: string): Promise<{ added: number; known: number; left: number }> =>
-      database.transaction(async (queries) => {
-        await lockImports(queries, viewer.observatoryId);
-        const record = await open(queries, viewer, id);
-        const context = await importContext(queries, viewer, observatory);
-        const files = await previewed(queries, viewer, id, context);
-        const { added, known } = await writeExposures(queries, viewer, { importId: id, files, context });
-        if (added.length + known === 0)
-          throw new ServiceError(
-            'NOT_POSSIBLE',
-            'Nothing here can be imported yet: choose rig and filter, or add files',
-          );
-        await record.update({ state: 'applied', applied: NOW });
-        await changes.record(queries, viewer, {
-          entity: 'imports',
-          entityId: id,
-          projectId: null,
-          words: `Imported ${added.length} exposure${added.length === 1 ? '' : 's'}`,
-          before: { state: 'preview' },
-          after: { state: 'applied' },
-        });
-        await ledgerChanged(
-          queries,
-          viewer.observatoryId,
-          added.map(({ goalId }) => goalId),
-        );
-        return { added: added.length, known, left: files.length - added.length - known };
-      }),
+    /** Written while the caller waits, however large: for the command line, where nobody else does. */
+    apply: (viewer: Viewer, id: string): Promise<Written> =>
+      database.transaction((queries) => writeImport(queries, { changes, observatory }, viewer, id)),
 
     discard: (viewer: Viewer, id: string): Promise<{ ok: true }> =>
       database.transaction(async (queries) => {
-        const record = await open(queries, viewer, id);
+        const record = await openImport(queries, viewer, id);
         await record.destroy();
         return { ok: true };
       }),

@@ -55,6 +55,7 @@ export interface NewExposure {
   /** The step of a night that took it. */
   readonly runStepId?: string;
   readonly dataSha256?: string | null;
+  readonly pixelsSha256?: string | null;
   /** What it is known by: rig, start and length, made by the core. */
   readonly headerKey: string;
   readonly cameraName?: string | null;
@@ -69,6 +70,8 @@ export interface Recorded {
   readonly measurement: NewMeasurement | null;
 }
 
+/** A hash as PostgreSQL reads bytes. */
+const bytesOf = (hex: string | null | undefined): string | null => (hex ? `\\x${hex}` : null);
 const isoOf = (utcMs: number): string => new Date(utcMs).toISOString();
 
 /** Writes exposures that the ledger does not know yet, with what was measured in them. Whoever calls has asked `identify`. */
@@ -96,7 +99,8 @@ export async function recordExposures(
       binning: exposure.binning,
       sensor_c: exposure.sensorC,
       run_step_id: exposure.runStepId ?? null,
-      data_sha256: exposure.dataSha256 ? `\\x${exposure.dataSha256}` : null,
+      data_sha256: bytesOf(exposure.dataSha256),
+      pixels_sha256: bytesOf(exposure.pixelsSha256),
       header_key: exposure.headerKey,
       recorded: isoOf(exposure.recordedUtcMs ?? now),
       camera_name: exposure.cameraName ?? null,

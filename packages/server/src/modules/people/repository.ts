@@ -110,11 +110,17 @@ export async function enterPerson(
 export const isEmailTaken = async ({ models }: Queries, email: string): Promise<boolean> =>
   (await models.Person.count({ where: { email } })) > 0;
 
+const MEMBERS_NOW = `SELECT p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
+  FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended`;
+
+/** A member with the role held now, for work that goes on after the call that asked for it. */
+export const memberNow = (queries: Queries, observatoryId: string, personId: string): Promise<Viewer | null> =>
+  queries.one(`${MEMBERS_NOW} WHERE m.observatory_id = $1 AND p.id = $2`, [observatoryId, personId]);
+
 /** Whom an import from files is made for: the person of an address, else the coordinator of longest standing. */
 export const importerOf = (queries: Queries, email: string | undefined): Promise<Viewer | null> =>
   queries.one(
-    `SELECT p.id AS "personId", m.observatory_id AS "observatoryId", p.name, m.role, p.time_zone AS "timeZone"
-     FROM people p JOIN memberships m ON m.person_id = p.id AND m.during @> now() AND NOT m.suspended
+    `${MEMBERS_NOW}
      WHERE m.role <> 'guest' AND CASE WHEN $1::text IS NULL THEN m.role = 'coordinator' ELSE p.email = lower($1) END ORDER BY lower(m.during), p.email LIMIT 1`,
     [email ?? null],
   );

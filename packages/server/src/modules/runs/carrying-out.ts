@@ -125,7 +125,7 @@ async function storeExposure(
   const facts = (await stepFacts(queries, rigId, stepId))!;
   const { startUtcMs, exposureSec, gain, sensorC } = taken;
   const headerKey = exposureKey(rigId, taken);
-  const frame = { frameId: stepId, rigId, startUtcMs, exposureSec, dataSha256: null, headerKey };
+  const frame = { frameId: stepId, rigId, startUtcMs, exposureSec, dataSha256: null, pixelsSha256: null, headerKey };
   const identity = (await identify(queries, observatoryId, [frame])).get(stepId)!;
   if (identity.is === 'known') return;
   const { rigRevisionId, filterId, offset, binning, projectId, panelId, goalId, goalExposureSec } = facts;

@@ -1,6 +1,6 @@
 // The reading that goes on while people look at the preview: one at a time, known to every page, stopped by a word.
-import type { ReadFile } from '@meridiem/contract';
-import { addImportFiles, addImportHashes, beginImport, readFrameFile, sha256Of } from '@meridiem/contract';
+import type { FrameData, ReadFile } from '@meridiem/contract';
+import { addImportFiles, addImportHashes, beginImport, hashesOf, readFrameFile } from '@meridiem/contract';
 import { useSyncExternalStore } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 
@@ -59,7 +59,7 @@ export async function startReading(
 
 interface ToHash {
   readonly fileId: string;
-  readonly data: Blob;
+  readonly data: FrameData;
 }
 
 async function readHeaders(
@@ -97,7 +97,7 @@ async function hashAll(importId: string, toHash: readonly ToHash[]): Promise<voi
   for (let i = 0; i < toHash.length && !stopping; i += CHUNK) {
     const hashes = [];
     for (const { fileId, data } of toHash.slice(i, i + CHUNK)) {
-      hashes.push({ fileId, dataSha256: await sha256Of(data) });
+      hashes.push({ fileId, ...(await hashesOf(data)) });
       set({ done: i + hashes.length });
     }
     await call(addImportHashes, { params: { id: importId }, body: { hashes } });

@@ -65,3 +65,7 @@ export const summaryOf = (rows: readonly ImportRow[]): string =>
 /** How many exposures applying would write. */
 export const toWrite = (rows: readonly ImportRow[]): number =>
   rows.filter(({ state }) => state === 'ready' || state === 'look' || state === 'uncredited').length;
+
+/** What became of an import's files. */
+export const writtenWords = ({ added, known, left }: { added: number; known: number; left: number }): string =>
+  `${added} added, ${known} known already, ${left} left out`;

@@ -3,17 +3,19 @@ import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import { Empty, Failure, Loading } from '../../../ui/states.tsx';
 import { useAccount } from '../../../app/session.ts';
-import { useImport, useImportActs } from '../queries.ts';
+import { useImport, useImportActs, useWriting } from '../queries.ts';
 import { stopReading, useReading } from '../reading.ts';
-import { groupsOf, STATE_ORDER, STATE_WORDS, summaryOf, toWrite } from '../view-model.ts';
+import { groupsOf, STATE_ORDER, STATE_WORDS, summaryOf, toWrite, writtenWords } from '../view-model.ts';
 import { GroupLine } from './GroupLine.tsx';
+import { WriteImport } from './WriteImport.tsx';
 
 /** What the files of an import would count for, and why; then the one act that writes them. */
 export function Preview({ id }: { id: string }) {
   const reading = useReading();
   const isReading = reading.importId === id && (reading.stage === 'headers' || reading.stage === 'hashes');
   const { data, error, isPending, refetch } = useImport(id, isReading);
-  const { match, teach, apply, discard } = useImportActs(id);
+  const { match, teach, discard } = useImportActs(id);
+  const { underWay, written } = useWriting(id);
   const isCoordinator = useAccount().role === 'coordinator';
   const notice = useNotice();
   const navigate = useNavigate();
@@ -23,12 +25,6 @@ export function Preview({ id }: { id: string }) {
   const groups = groupsOf(data);
   const isOpen = state === 'preview';
   const fail = (failure: unknown): void => notice(wordsOf(failure), true);
-  const write = (): void =>
-    apply.mutate(undefined, {
-      onSuccess: ({ added, known, left }) =>
-        notice(`${added} added, ${known} known already, ${left} left out; z takes the import back`),
-      onError: fail,
-    });
   const forget = (): void => discard.mutate(undefined, { onSuccess: () => void navigate('/imports'), onError: fail });
   return (
     <>
@@ -44,20 +40,17 @@ export function Preview({ id }: { id: string }) {
         </p>
         {isOpen && (
           <span className="ml-auto flex gap-3">
-            <button type="button" className="act" onClick={forget} disabled={isReading}>
+            <button type="button" className="act" onClick={forget} disabled={isReading || underWay !== null}>
               Forget this import
             </button>
-            <button
-              type="button"
-              className="act act-strong"
-              disabled={isReading || apply.isPending || toWrite(rows) === 0}
-              onClick={write}
-            >
-              Write {toWrite(rows)} into the ledger
-            </button>
+            <WriteImport id={id} count={toWrite(rows)} isReading={isReading} />
           </span>
         )}
-        {state === 'applied' && <span className="ml-auto">In the ledger; your last undo takes it back</span>}
+        {state === 'applied' && (
+          <span className="ml-auto">
+            In the ledger{written && `: ${writtenWords(written)}`}; your last undo takes it back
+          </span>
+        )}
         {state === 'undone' && <span className="ml-auto text-signal">Taken back: none of these count</span>}
       </div>
       {isReading && <Progress words={reading.stage === 'headers' ? 'Reading headers' : 'Hashing the data'} />}
