@@ -52,7 +52,7 @@ module.exports = {
       { path: '^packages/core/src/planning/checker/', pathNot: '\\.test\\.ts$' },
       {
         path: '^packages/core/src/(planning|limits|exposure)/',
-        pathNot: '^packages/core/src/planning/(checker/|problem\\.ts$)',
+        pathNot: '^packages/core/src/planning/(checker/|problem\\.ts$|season/season-problem\\.ts$)',
       },
       'The checker shares no code with the planner.',
     ),

@@ -18,7 +18,7 @@ import type { Viewer } from '../packages/server/src/plugins/sessions.ts';
 import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
 import { demoComet, SHELVED, THEMES } from './shelf.ts';
 import type { DemoRig } from './station.ts';
-import { FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
+import { CLEAR_ODDS, CLIMATE_SOURCE, closedNights, FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
 import type { Story, StoryProject } from './story.ts';
 
 /** What the rest of the story needs to go on. */
@@ -56,6 +56,19 @@ function servicesFor(database: Database, nowUtcMs: number) {
   };
 }
 
+/** How often nights are clear, and a few nights closed for work on the roof. */
+async function loadClimate({ observatory }: Services, coordinator: Viewer): Promise<void> {
+  const { climate, version, tonight } = await observatory.read(coordinator.observatoryId);
+  for (const { id, month, version: monthVersion } of climate)
+    await observatory.editClimateMonth(coordinator, id, { version: monthVersion, clearOdds: CLEAR_ODDS[month - 1] });
+  await observatory.edit(coordinator, { version, weatherPersistence: 0.35, climateSource: CLIMATE_SOURCE });
+  await observatory.addClosure(coordinator, {
+    rigId: null,
+    ...closedNights(tonight),
+    reason: 'the roof’s motor is exchanged',
+  });
+}
+
 /** Loads the story, all or nothing. */
 export function loadDemo(database: Database, story: Story): Promise<LoadedDemo> {
   const services = servicesFor(database, story.nowUtcMs);
@@ -63,6 +76,7 @@ export function loadDemo(database: Database, story: Story): Promise<LoadedDemo> 
     const { observatoryId, viewers } = await loadPeople(services);
     const coordinator = viewers.get('ilse')!;
     await services.observatory.replaceHorizon(coordinator, formatHorizonFile(HORIZON), false);
+    await loadClimate(services, coordinator);
     for (const { class: ofClass, key, value } of LIMITS)
       await services.limits.set(coordinator, {
         scope: 'observatory',

@@ -1,6 +1,6 @@
 // The made-up station: a site, two rigs, seven filters, recipes and limits.
 import type { FilterClass, HorizonPoint, LimitKey, MountKind, RotatorKind, StepCosts } from '@meridiem/core';
-import { DEFAULT_STEP_COSTS, STANDARD_FILTERS } from '@meridiem/core';
+import { DEFAULT_STEP_COSTS, nightDatePlus, STANDARD_FILTERS } from '@meridiem/core';
 
 export const STATION = {
   name: 'Saltbush Rise Station',
@@ -134,3 +134,13 @@ export const LIMITS: readonly { class: FilterClass | null; key: LimitKey; value:
   { class: 'narrowband', key: 'moonSeparationMinDeg', value: 25 },
   { class: 'broadband', key: 'moonlightToleranceMag', value: 1.2 },
 ];
+
+/** Odds of a clear night from January on, and where they are said to come from. */
+export const CLEAR_ODDS = [0.68, 0.66, 0.62, 0.55, 0.48, 0.44, 0.46, 0.5, 0.54, 0.58, 0.62, 0.66] as const;
+export const CLIMATE_SOURCE = 'counted from the station’s own cloud record, 2019 to 2025';
+
+/** Three nights some weeks ahead. */
+export const closedNights = (tonight: string): { firstNight: string; lastNight: string } => ({
+  firstNight: nightDatePlus(tonight, 17),
+  lastNight: nightDatePlus(tonight, 19),
+});

@@ -12,6 +12,7 @@ const PAGES = [
   '/ledger?verdict=rejected',
   '/finder?target=NGC%20253&beside=NGC%20253',
   '/imports',
+  '/season',
   '/members',
   '/review',
   '/time',

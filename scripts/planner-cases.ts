@@ -3,8 +3,8 @@ import { readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { PlannerCase } from '@meridiem/core';
-import { caseNight, doneAfter, doneAtStart, solveNight } from '@meridiem/core';
-import { checkNight } from '@meridiem/core/checker';
+import { caseNight, doneAtStart, planSeason, seasonOfCase, solveNight } from '@meridiem/core';
+import { checkNight, checkSeason } from '@meridiem/core/checker';
 
 const shipped = join(dirname(fileURLToPath(import.meta.url)), '../packages/core/fixtures/planner-cases.json');
 const words = process.argv.slice(2);
@@ -12,19 +12,21 @@ const asJson = words.includes('--json');
 const file = words.find((word) => !word.startsWith('--')) ?? shipped;
 const { instances } = JSON.parse(readFileSync(file, 'utf8')) as { instances: PlannerCase[] };
 
-/** The nights of a case planned one after the other; value by the independent checker. */
-function valueOfCase(source: PlannerCase): number {
-  let done = doneAtStart(source);
-  let value = 0;
-  for (let night = 0; night < source.nights.length; night++) {
-    const problem = caseNight(source, night, done);
-    const { placements } = solveNight(problem);
-    const checked = checkNight(problem, placements);
-    if (checked.violations.length > 0)
-      throw new Error(`${source.name}: ${checked.violations.map((found) => found.words).join('; ')}`);
-    value += checked.value;
-    done = doneAfter(problem, done, placements);
-  }
+/** A case's value by the independent checkers: one night as tonight is planned, several as a season. */
+const valueOfCase = (source: PlannerCase): number =>
+  source.nights.length > 1 ? valueOfSeason(source) : valueOfNight(source);
+
+function valueOfSeason(source: PlannerCase): number {
+  const problem = seasonOfCase(source);
+  const { value, violations } = checkSeason(problem, planSeason(problem, { iterations: 20_000, seed: 1 }).plan);
+  if (violations.length > 0) throw new Error(`${source.name}: ${violations.map(({ code }) => code).join('; ')}`);
+  return value;
+}
+
+function valueOfNight(source: PlannerCase): number {
+  const problem = caseNight(source, 0, doneAtStart(source));
+  const { value, violations } = checkNight(problem, solveNight(problem).placements);
+  if (violations.length > 0) throw new Error(`${source.name}: ${violations.map(({ words }) => words).join('; ')}`);
   return value;
 }
 

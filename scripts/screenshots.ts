@@ -51,6 +51,16 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await visit(page, '/tonight');
     await page.getByRole('button', { name: /^Why/ }).last().click();
   },
+  season: async (page) => {
+    await visit(page, '/season');
+    await page.getByText(/best possible/).waitFor({ timeout: 120_000 });
+    await page
+      .getByRole('group', { name: /^Nights of/ })
+      .first()
+      .getByRole('button')
+      .first()
+      .click();
+  },
   projects: (page) => visit(page, '/projects'),
   project: async (page) => {
     await visit(page, '/projects');

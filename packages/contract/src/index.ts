@@ -19,6 +19,7 @@ import * as progress from './progress.ts';
 import * as projects from './projects.ts';
 import * as runner from './runner.ts';
 import * as searching from './search.ts';
+import * as season from './season.ts';
 import * as session from './session.ts';
 import * as shelf from './shelf.ts';
 import * as survey from './survey.ts';
@@ -51,6 +52,7 @@ export * from './progress.ts';
 export * from './projects.ts';
 export * from './runner.ts';
 export * from './search.ts';
+export * from './season.ts';
 export * from './session.ts';
 export * from './shelf.ts';
 export * from './shown-plan.ts';
@@ -88,5 +90,6 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     founding,
     calendar,
     searching,
+    season,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

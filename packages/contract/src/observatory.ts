@@ -1,7 +1,18 @@
 import { STEP_MOMENTS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Nullable, oneOf, optional, UtcMs, Version, Words } from './common.ts';
+import {
+  FilterClass,
+  Id,
+  IdParams,
+  NightDateText,
+  Nullable,
+  oneOf,
+  optional,
+  UtcMs,
+  Version,
+  Words,
+} from './common.ts';
 import { LimitRow } from './limits.ts';
 import { COORDINATORS, EVERYONE, operation } from './operation.ts';
 
@@ -119,9 +130,41 @@ export const Recipe = Type.Object({
 });
 export type Recipe = Static<typeof Recipe>;
 
+const ClimateFields = {
+  /** Correlation of a night being clear with the next one being clear. */
+  weatherPersistence: Type.Number({ minimum: 0, maximum: 0.9 }),
+  /** Where the odds of clear nights come from, in words. */
+  climateSource: Words(300),
+};
+
+/** Odds that a night of a calendar month is clear. */
+export const ClimateMonth = Type.Object({
+  id: Id,
+  month: Type.Integer(),
+  clearOdds: Type.Number(),
+  version: Version,
+});
+export type ClimateMonth = Static<typeof ClimateMonth>;
+
+/** Nights on which the observatory, or one rig, is closed; first and last are closed too. */
+export const Closure = Type.Object({
+  id: Id,
+  rigId: Nullable(Id),
+  firstNight: Type.String(),
+  lastNight: Type.String(),
+  reason: Type.String(),
+});
+export type Closure = Static<typeof Closure>;
+
 export const Observatory = Type.Object({
   id: Id,
   ...SiteFields,
+  weatherPersistence: Type.Number(),
+  climateSource: Type.String(),
+  /** From January on. */
+  climate: Type.Array(ClimateMonth),
+  /** Those that are not over. */
+  closures: Type.Array(Closure),
   version: Version,
   /** Local clock, minutes after midnight: from then on the evening’s published plan is changed only with a reason. */
   cutOffClockMin: Type.Integer(),
@@ -156,8 +199,42 @@ export const editObservatory = operation({
   body: Type.Object({
     version: Version,
     ...optional(SiteFields),
+    ...optional(ClimateFields),
     cutOffClockMin: Type.Optional(Type.Integer({ minimum: 0, maximum: 1439 })),
   }),
+  response: Observatory,
+});
+
+export const editClimateMonth = operation({
+  method: 'PATCH',
+  path: '/climate-months/:id',
+  summary: 'Change the odds that a night of a calendar month is clear.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ version: Version, clearOdds: Type.Number({ minimum: 0, maximum: 1 }) }),
+  response: Observatory,
+});
+
+export const addClosure = operation({
+  method: 'POST',
+  path: '/closures',
+  summary: 'Close the observatory, or one rig, for some nights: no season plans anything in them.',
+  access: COORDINATORS,
+  body: Type.Object({
+    rigId: Nullable(Id),
+    firstNight: NightDateText,
+    lastNight: NightDateText,
+    reason: Words(),
+  }),
+  response: Observatory,
+});
+
+export const removeClosure = operation({
+  method: 'DELETE',
+  path: '/closures/:id',
+  summary: 'Open nights again that were closed.',
+  access: COORDINATORS,
+  params: IdParams,
   response: Observatory,
 });
 

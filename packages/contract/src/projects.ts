@@ -1,7 +1,7 @@
 import { PANEL_ORDERS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Interval, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
+import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
 import { CompositionText, FramedPanels } from './framing.ts';
 import { LimitRow, LimitShown } from './limits.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
@@ -234,6 +234,8 @@ export const editProject = operation({
     /** Shown to others as reserved. */
     private: Type.Optional(Type.Boolean()),
     grade: Type.Optional(Type.Integer({ minimum: 1, maximum: 3 })),
+    /** The last night that counts; null for none. */
+    deadline: Type.Optional(Nullable(NightDateText)),
     panelOrder: Type.Optional(oneOf(PANEL_ORDERS)),
     filterGroup: Type.Optional(Type.Integer({ minimum: 0, maximum: 20 })),
     stepGuide: Type.Optional(Type.Boolean()),

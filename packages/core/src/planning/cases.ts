@@ -1,6 +1,5 @@
 // Hand-checkable cases (minutes, JSON) to planning problems, one a night; what earlier nights placed is gone from later ones.
-import type { NightProblem, PlanGoal, Placement } from './problem.ts';
-import { placedCounts } from './problem.ts';
+import type { NightProblem, PlanGoal } from './problem.ts';
 
 const MINUTE_SEC = 60;
 
@@ -57,10 +56,6 @@ export function caseNight(source: PlannerCase, night: number, done: readonly num
 
 /** What is done of each goal before the first night. */
 export const doneAtStart = (source: PlannerCase): number[] => source.goals.map((goal) => goal.done ?? 0);
-
-/** What is done after a night's plan. */
-export const doneAfter = (problem: NightProblem, done: readonly number[], placements: readonly Placement[]): number[] =>
-  placedCounts(problem, placements).map((placed, g) => done[g] + placed);
 
 /** A project already complete pays nothing again. */
 function openBonus(source: PlannerCase, project: number, done: readonly number[]): number {

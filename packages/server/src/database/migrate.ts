@@ -17,6 +17,7 @@ import * as filterAliases from './migrations/2026-11-28-19-40-filter-aliases.ts'
 import * as measuredAgain from './migrations/2026-11-28-20-20-measured-again.ts';
 import * as projectsInOrder from './migrations/2026-11-28-21-50-projects-in-order.ts';
 import * as pixels from './migrations/2026-11-28-22-40-pixels.ts';
+import * as climate from './migrations/2026-11-29-00-10-climate.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -51,6 +52,7 @@ export const MIGRATIONS: readonly Migration[] = [
   measuredAgain,
   projectsInOrder,
   pixels,
+  climate,
 ];
 
 /** One number for this application's migration lock. */

@@ -8,6 +8,8 @@ import type {
   NightRequest,
   ObservingNight,
   ReserveGoal,
+  SeasonOptions,
+  SeasonRequest,
   SolveOptions,
 } from '@meridiem/core';
 
@@ -48,4 +50,9 @@ export interface LimitJob {
 export interface UsableJob {
   readonly request: NightRequest;
   readonly nights: readonly ObservingNight[];
+}
+
+export interface SeasonJob {
+  readonly request: SeasonRequest;
+  readonly options: SeasonOptions;
 }

@@ -1,8 +1,8 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
 import type { MessagePort } from 'node:worker_threads';
-import type { LimitCost, Outlook } from '@meridiem/core';
-import { limitCost, outlookOf, planNight, reserveOf, usableSecByNight } from '@meridiem/core';
-import type { LimitJob, OutlookJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
+import type { LimitCost, Outlook, Season } from '@meridiem/core';
+import { limitCost, outlookOf, planNight, reserveOf, seasonOutlook, usableSecByNight } from '@meridiem/core';
+import type { LimitJob, OutlookJob, PlanJob, PlanResult, SeasonJob, UsableJob } from './plan-job.ts';
 
 /** A stored job tells how far it is. */
 export interface ToldProgress {
@@ -30,3 +30,9 @@ export const limitJob = ({ request, nights, key, proposed }: LimitJob): LimitCos
   limitCost(request, nights, key, proposed);
 
 export const usableJob = ({ request, nights }: UsableJob): number[][] => usableSecByNight(request, nights);
+
+export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgress): Season =>
+  seasonOutlook(request, options, (share) => {
+    progress?.postMessage(share);
+    return false;
+  })!;

@@ -15,6 +15,7 @@ const SignIn = lazy(() => import('../features/session/SignIn.tsx').then(({ SignI
 const Found = lazy(() => import('../features/session/Found.tsx').then(({ Found }) => ({ default: Found })));
 const Join = lazy(() => import('../features/session/Join.tsx').then(({ Join }) => ({ default: Join })));
 const Tonight = lazy(() => import('../features/tonight/route.tsx'));
+const Season = lazy(() => import('../features/season/route.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Finder = lazy(() => import('../features/finder/route.tsx'));
@@ -49,6 +50,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="/tonight" replace /> },
       { path: 'tonight', element: <Tonight /> },
       { path: 'nights/:nightDate', element: <Tonight /> },
+      { path: 'season', element: <Season /> },
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
       { path: 'finder', element: <Finder /> },

@@ -23,6 +23,7 @@ const Told = lazy(() => import('./Told.tsx').then(({ Told }) => ({ default: Told
 
 const PAGES = [
   { words: 'Tonight', to: '/tonight', keys: 'gt' },
+  { words: 'Season', to: '/season', keys: 'gs' },
   { words: 'Projects', to: '/projects', keys: 'gp' },
   { words: 'Finder', to: '/finder', keys: 'gf' },
   { words: 'Ledger', to: '/ledger', keys: 'gl' },

@@ -7,14 +7,14 @@ import { useEffect, useState } from 'react';
 
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
-  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook'],
-  projects: ['projects', 'project', 'night', 'shelf', 'outlook'],
-  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook'],
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook', 'season'],
+  projects: ['projects', 'project', 'night', 'shelf', 'outlook', 'season'],
+  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook', 'season'],
   plan: ['night', 'projects', 'project', 'outlook'],
   run: ['night'],
   notices: ['notices'],
   forecast: ['forecast'],
-  jobs: ['outlook', 'import-writing'],
+  jobs: ['outlook', 'season', 'import-writing'],
 };
 const GATHER_MS = 250;
 const REFUSED_MS = 15_000;

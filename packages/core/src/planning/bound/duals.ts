@@ -1,12 +1,12 @@
 // The night relaxed: counts, balances and completion paid for by prices, which are moved until the priced night's bound is low.
 import { couldAllBeFinished } from '../night/finishable.ts';
 import type { GoalRecord } from '../objective.ts';
-import type { PricedNight, Prices } from './priced-night.ts';
+import type { Prices } from './priced-night.ts';
 import type { NightProblem } from '../problem.ts';
 
 /** A value paid in proportion to the least of several goals' fractions: a panel's balance, or a project's completion.
  * The least is never more than any weighted mean of them, so whatever the shares, crediting each goal its share keeps the bound valid. */
-interface LeastTerm {
+export interface LeastTerm {
   readonly kind: 'balance' | 'completion';
   readonly weight: number;
   readonly goals: readonly number[];
@@ -66,14 +66,17 @@ export function pricesOf({ count, terms, constant, most }: Duals): { prices: Pri
   return { prices: { count, credit }, beside };
 }
 
-export interface DescentOptions {
+/** A goal, as far as the descent looks at it. */
+type Priceable = Pick<GoalRecord, 'value'>;
+
+export interface DescentOptions<Priced> {
   readonly rounds: number;
   /** Value of a plan that is known, for the length of the steps; asked in each round. */
   readonly reached: () => number;
   /** No need to go on below this; 0 where left out. */
   readonly enough?: number;
   /** Told each round's night, for building plans along it. */
-  readonly onNight?: (night: PricedNight, prices: Prices, round: number) => void;
+  readonly onNight?: (night: Priced, prices: Prices, round: number) => void;
 }
 
 /** Share of the latest night in the mean of the nights met: what it may be at most, which shrinks while rounds go by, and at least of that. */
@@ -85,11 +88,11 @@ const LENGTH = { longest: 2, shortest: 1e-4, longer: 1.1, shorter: 0.66, patienc
  * and bare subgradients run back and forth across its folds.
  * Source: Barahona & Anbil 2000, Math. Program. 87, 385; lengths: Polyak 1969, USSR Comput. Math. Math. Phys. 9, 14.
  * @returns the lowest bound met: no plan of the problem is worth more; the duals are left where it was met */
-export function loweredBound(
-  goals: readonly GoalRecord[],
-  priced: (prices: Prices) => PricedNight,
+export function loweredBound<Priced extends { readonly total: number; readonly usage: Float64Array }>(
+  goals: readonly Priceable[],
+  priced: (prices: Prices) => Priced,
   duals: Duals,
-  { rounds, reached, enough = 0, onNight }: DescentOptions,
+  { rounds, reached, enough = 0, onNight }: DescentOptions<Priced>,
 ): number {
   const mean = new Float64Array(duals.count.length);
   let best = { bound: Infinity, prices: copied(duals) };
@@ -135,11 +138,11 @@ function restore({ count, terms }: Duals, prices: DualPrices): void {
 }
 
 /** Count prices are moved in units of the goal's own value. */
-const scaleOf = ({ value }: GoalRecord): number => value || 1e-9;
+const scaleOf = ({ value }: Priceable): number => value || 1e-9;
 
 /** How the bound changes with each count price and then each share, along directions that they can take, if a night uses so much. */
 function slopesAt(
-  goals: readonly GoalRecord[],
+  goals: readonly Priceable[],
   { count, isWhole, terms, most }: Duals,
   usage: Float64Array,
 ): Float64Array {
@@ -171,7 +174,7 @@ function shareOfLatest(before: Float64Array, latest: Float64Array, most: number)
   return apart > 0 ? Math.max(most * LATEST.least, Math.min(most, along / apart)) : most;
 }
 
-function descend(goals: readonly GoalRecord[], { count, isWhole, terms }: Duals, slopes: Float64Array, step: number) {
+function descend(goals: readonly Priceable[], { count, isWhole, terms }: Duals, slopes: Float64Array, step: number) {
   for (let g = 0; g < count.length; g++) {
     const price = count[g] - step * slopes[g] * scaleOf(goals[g]);
     count[g] = isWhole[g] ? price : Math.max(0, price);

@@ -1,2 +1,3 @@
 export * from './check-night.ts';
+export * from './check-season.ts';
 export * from './check-sky.ts';

@@ -6,6 +6,8 @@ import { defineCalendarFeed } from './calendar-feed.ts';
 import { defineCamera } from './camera.ts';
 import { defineCameraMode } from './camera-mode.ts';
 import { defineChange } from './change.ts';
+import { defineClimateMonth } from './climate-month.ts';
+import { defineClosure } from './closure.ts';
 import { defineDoneCall } from './done-call.ts';
 import { defineEarlierMeasurement } from './earlier-measurement.ts';
 import { defineEvent } from './event.ts';
@@ -76,6 +78,8 @@ export function defineModels(sequelize: Sequelize) {
     Camera: defineCamera(sequelize),
     CameraMode: defineCameraMode(sequelize),
     Change: defineChange(sequelize),
+    ClimateMonth: defineClimateMonth(sequelize),
+    Closure: defineClosure(sequelize),
     DoneCall: defineDoneCall(sequelize),
     EarlierMeasurement: defineEarlierMeasurement(sequelize),
     Event: defineEvent(sequelize),
@@ -240,6 +244,10 @@ const BELONGS_TO = [
   ['Theme', 'observatory', 'observatoryId', 'Observatory'],
   ['ThemeTarget', 'target', 'targetId', 'Target'],
   ['ThemeTarget', 'theme', 'themeId', 'Theme'],
+  ['ClimateMonth', 'observatory', 'observatoryId', 'Observatory'],
+  ['Closure', 'observatory', 'observatoryId', 'Observatory'],
+  ['Closure', 'person', 'personId', 'Person'],
+  ['Closure', 'rig', 'rigId', 'Rig'],
   ['TimeEntry', 'closing', 'closingId', 'NightClosing'],
   ['TimeEntry', 'exposure', 'exposureId', 'Exposure'],
   ['TimeEntry', 'member', 'memberId', 'Person'],

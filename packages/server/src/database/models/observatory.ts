@@ -16,6 +16,9 @@ export interface Observatory extends Row<Observatory> {
   version: CreationOptional<number>;
   /** Local clock, minutes after midnight: from then on the published plan of the evening is changed only with a reason. */
   cutOffClockMin: CreationOptional<number>;
+  /** Correlation of a night being clear with the next one being clear. */
+  weatherPersistence: CreationOptional<number>;
+  climateSource: CreationOptional<string>;
 }
 
 export const defineObservatory = (sequelize: Sequelize): ModelStatic<Observatory> =>
@@ -49,6 +52,13 @@ export const defineObservatory = (sequelize: Sequelize): ModelStatic<Observatory
         defaultValue: 1020,
         validate: { min: 0, max: 1439 },
       },
+      weatherPersistence: {
+        type: DataTypes.DOUBLE,
+        allowNull: false,
+        defaultValue: 0.3,
+        validate: { min: 0, max: 0.9 },
+      },
+      climateSource: { type: DataTypes.TEXT, allowNull: false, defaultValue: '' },
     },
     { tableName: 'observatories' },
   );

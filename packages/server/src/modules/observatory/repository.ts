@@ -1,6 +1,7 @@
 // The observatory's rows, current revisions only.
-import type { Filter, LimitRow, Recipe, Rig } from '@meridiem/contract';
+import type { ClimateMonth, Closure, Filter, LimitRow, Recipe, Rig } from '@meridiem/contract';
 import type { HorizonPoint, StepCosts } from '@meridiem/core';
+import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { inForce, momentOfChange, since, thisMoment, until } from '../../database/validity.ts';
 import { notFound } from '../../errors.ts';
@@ -15,13 +16,16 @@ export interface SiteRecord {
   readonly zenithMagV: number;
   readonly bounds: { sunAltitudeMaxDeg: number; mountAltitudeMinDeg: number; mountZenithHoleDeg: number };
   readonly cutOffClockMin: number;
+  readonly weatherPersistence: number;
+  readonly climateSource: string;
   readonly version: number;
 }
 
 export async function siteOf(queries: Queries, observatoryId: string): Promise<SiteRecord> {
   const site = await queries.one<SiteRecord>(
     `SELECT id, name, latitude_deg AS "latitudeDeg", longitude_deg AS "longitudeDeg", elevation_m AS "elevationM", time_zone AS "timeZone",
-       sky_zenith_mag_v AS "zenithMagV", cut_off_clock_min AS "cutOffClockMin", version,
+       sky_zenith_mag_v AS "zenithMagV", cut_off_clock_min AS "cutOffClockMin",
+       weather_persistence AS "weatherPersistence", climate_source AS "climateSource", version,
        jsonb_build_object('sunAltitudeMaxDeg', bound_sun_altitude_max_deg, 'mountAltitudeMinDeg', bound_mount_altitude_min_deg, 'mountZenithHoleDeg', bound_zenith_hole_deg) AS bounds
      FROM observatories WHERE id = $1`,
     [observatoryId],
@@ -44,6 +48,20 @@ export async function storeHorizon({ models }: Queries, observatoryId: string, p
   const at = momentOfChange();
   await models.Horizon.update({ during: until(at) }, { where: { observatoryId, during: inForce(at) } });
   await models.Horizon.create({ observatoryId, points, during: since(at) });
+}
+
+export async function climateOf({ models }: Queries, observatoryId: string): Promise<ClimateMonth[]> {
+  const rows = await models.ClimateMonth.findAll({ where: { observatoryId }, order: ['month'] });
+  return rows.map(({ id, month, clearOdds, version }) => ({ id, month, clearOdds, version }));
+}
+
+/** @param from a night's date; closures over by then are left out */
+export async function closuresOf({ models }: Queries, observatoryId: string, from: string): Promise<Closure[]> {
+  const rows = await models.Closure.findAll({
+    where: { observatoryId, withdrawn: null, lastNight: { [Op.gte]: from } },
+    order: ['firstNight', 'created'],
+  });
+  return rows.map(({ id, rigId, firstNight, lastNight, reason }) => ({ id, rigId, firstNight, lastNight, reason }));
 }
 
 export const observatoryLimitsOf = (queries: Queries, observatoryId: string): Promise<LimitRow[]> =>

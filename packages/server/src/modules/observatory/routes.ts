@@ -1,11 +1,14 @@
 import {
+  addClosure,
   addRecipe,
   addRig,
   checkSunset,
+  editClimateMonth,
   editFilter,
   editObservatory,
   previewRig,
   readObservatory,
+  removeClosure,
   replaceHorizon,
   reviseRecipe,
   reviseRig,
@@ -22,6 +25,9 @@ export async function observatoryRoutes(
   serve(app, readObservatory, async ({ viewer }) => service.read(viewer.observatoryId));
   serve(app, checkSunset, async ({ query }) => service.sunset(query));
   serve(app, editObservatory, async ({ viewer, body }) => service.edit(viewer, body));
+  serve(app, editClimateMonth, async ({ viewer, params, body }) => service.editClimateMonth(viewer, params.id, body));
+  serve(app, addClosure, async ({ viewer, body }) => service.addClosure(viewer, body));
+  serve(app, removeClosure, async ({ viewer, params }) => service.removeClosure(viewer, params.id));
   serve(app, replaceHorizon, async ({ viewer, body }) => service.replaceHorizon(viewer, body.text, body.asSeen));
   serve(app, addRig, async ({ viewer, body }) => service.addRig(viewer, body));
   serve(app, previewRig, async ({ viewer, params, body }) => ({

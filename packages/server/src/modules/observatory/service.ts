@@ -7,9 +7,19 @@ import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { createCameras } from './cameras.ts';
+import { createClimate } from './climate.ts';
 import { createRecipes } from './recipes.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
-import { filtersOf, horizonOf, observatoryLimitsOf, recipesOf, rigsOf, siteOf } from './repository.ts';
+import {
+  climateOf,
+  closuresOf,
+  filtersOf,
+  horizonOf,
+  observatoryLimitsOf,
+  recipesOf,
+  rigsOf,
+  siteOf,
+} from './repository.ts';
 import { createRigs } from './rigs.ts';
 import { createSite } from './site.ts';
 
@@ -35,14 +45,18 @@ export function createObservatoryService({ database, clock, changes }: Observato
 
   async function read(observatoryId: string): Promise<Observatory> {
     const site = await siteOf(database, observatoryId);
-    const [horizon, limits, rigs, filters, recipes] = await Promise.all([
+    const today = tonight(site);
+    const [horizon, limits, rigs, filters, recipes, climate, closures] = await Promise.all([
       horizonOf(database, observatoryId),
       observatoryLimitsOf(database, observatoryId),
       rigsOf(database, observatoryId),
       filtersOf(database, observatoryId),
       recipesOf(database, observatoryId),
+      climateOf(database, observatoryId),
+      closuresOf(database, observatoryId, today),
     ]);
-    return { ...site, horizon, limits, rigs, filters, recipes, nowUtcMs: clock.nowUtcMs(), tonight: tonight(site) };
+    const facts = { horizon, limits, rigs, filters, recipes, climate, closures };
+    return { ...site, ...facts, nowUtcMs: clock.nowUtcMs(), tonight: today };
   }
 
   async function changing(viewer: Viewer, work: (queries: Queries) => Promise<unknown>): Promise<Observatory> {
@@ -73,6 +87,7 @@ export function createObservatoryService({ database, clock, changes }: Observato
       };
     },
     ...createSite(use),
+    ...createClimate(use),
     ...createRigs(use),
     ...createCameras(use),
     ...createRecipes(use),

@@ -15,6 +15,8 @@ const SITE_FIELDS = editableTable('observatories', 'Observatory', [
   'timeZone',
   'zenithMagV',
   'cutOffClockMin',
+  'weatherPersistence',
+  'climateSource',
 ]);
 const FILTER_FIELDS = editableTable('filters', 'Filter', [
   'centreNm',

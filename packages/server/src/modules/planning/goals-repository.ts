@@ -85,6 +85,12 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
   }));
 }
 
+/** Last nights of the projects that have one. */
+export async function deadlinesOf({ models }: Queries, observatoryId: string): Promise<Map<string, string>> {
+  const rows = await models.Project.findAll({ where: { observatoryId }, attributes: ['id', 'deadline'] });
+  return new Map(rows.flatMap(({ id, deadline }) => (deadline ? [[id, deadline] as const] : [])));
+}
+
 export interface ScopedLimit extends StoredLimit {
   readonly projectId: string | null;
   readonly goalId: string | null;

@@ -1,4 +1,5 @@
 import {
+  askSeason,
   askProjectOutlook,
   changeByHand,
   keepHandChange,
@@ -9,6 +10,7 @@ import {
   readNight,
   readNightStandings,
   readProjectOutlook,
+  readSeason,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
@@ -23,6 +25,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
     { isKept: true },
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
+  serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, askSeason, async ({ viewer }) => service.askSeason(viewer));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
   serve(app, askProjectOutlook, async ({ viewer, params }) => service.askOutlook(viewer, params.id));
   serve(app, publishPlan, async ({ viewer, params, body }) => service.publish(viewer, params.nightDate, body));

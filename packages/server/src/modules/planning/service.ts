@@ -12,6 +12,7 @@ import { createProjectNights } from './project-nights.ts';
 import { planName } from './rig-plan.ts';
 import type { RigPlanner, RigPlannerParts } from './rig-planner.ts';
 import { createRigPlanner, rigNamed } from './rig-planner.ts';
+import { createSeason } from './season.ts';
 
 export interface PlanningParts extends RigPlannerParts {
   readonly observatory: ObservatoryService;
@@ -34,6 +35,7 @@ export function createPlanningService(parts: PlanningParts) {
     ...createNightPages(use),
     ...createPlanChanges(use),
     ...createProjectNights(use),
+    ...createSeason(use),
 
     /** The problem of a rig's night with names, for a page that plans by itself. */
     async planning(viewer: Viewer, rigId: string, nightDate: string): Promise<ResponseOf<typeof readPlanning>> {

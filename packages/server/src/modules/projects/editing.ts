@@ -25,6 +25,7 @@ export const PROJECT_FIELDS = editableTable('projects', 'Project', [
   'judging',
   'private',
   'grade',
+  'deadline',
   'panelOrder',
   'filterGroup',
   'stepGuide',

@@ -1,11 +1,14 @@
-import type { BodyOf, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
+import type { BodyOf, ClimateMonth, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
 import {
+  addClosure,
   addRecipe,
   addRig,
   checkSunset,
+  editClimateMonth,
   editFilter,
   editObservatory,
   readObservatory,
+  removeClosure,
   replaceHorizon,
   reviseRecipe,
   reviseRig,
@@ -35,6 +38,10 @@ export function useObservatoryChanges() {
   return {
     site: (body: BodyOf<typeof editObservatory>) => after(call(editObservatory, { body })),
     horizon: (text: string, asSeen: boolean) => after(call(replaceHorizon, { body: { text, asSeen } })),
+    climateMonth: ({ id, version }: ClimateMonth, clearOdds: number) =>
+      after(call(editClimateMonth, { params: { id }, body: { version, clearOdds } })),
+    close: (body: BodyOf<typeof addClosure>) => after(call(addClosure, { body })),
+    open: (id: string) => after(call(removeClosure, { params: { id } })),
     rig: (rig: Rig, fields: Omit<BodyOf<typeof reviseRig>, 'basedOnSeq'>) =>
       after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
     steps: (rig: Rig, steps: Rig['steps']) => after(call(setRigSteps, { params: { id: rig.id }, body: { steps } })),

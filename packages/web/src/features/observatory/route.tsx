@@ -2,6 +2,8 @@ import { wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
 import { Failure, Loading } from '../../ui/states.tsx';
 import { AddRig } from './components/AddRig.tsx';
+import { ClimateSheet } from './components/ClimateSheet.tsx';
+import { ClosureList } from './components/ClosureList.tsx';
 import { FilterTable } from './components/FilterTable.tsx';
 import { HorizonEditor } from './components/HorizonEditor.tsx';
 import { ObservatoryLimits } from './components/ObservatoryLimits.tsx';
@@ -36,6 +38,10 @@ export default function ObservatoryPage() {
             changes={changes}
           />
         ))}
+      </div>
+      <div className="mt-10 grid gap-10 lg:grid-cols-2">
+        <ClimateSheet observatory={observatory} mayEdit={mayEdit} changes={changes} />
+        <ClosureList observatory={observatory} mayEdit={mayEdit} changes={changes} />
       </div>
       {mayEdit && <AddRig isFirst={observatory.rigs.length === 0} changes={changes} />}
       <FilterTable filters={observatory.filters} mayEdit={mayEdit} changes={changes} />

@@ -108,6 +108,15 @@ export function ProjectSwitches({ project, rig, role, changes, attempt }: Projec
           <option value={3}>3, high</option>
         </select>
       </label>
+      <label title="Exposures of later nights are worth nothing: the season plans none of them">
+        <span className="text-soft">Last night that counts</span>{' '}
+        <input
+          type="date"
+          disabled={!project.mayEdit}
+          value={project.deadline ?? ''}
+          onChange={(event) => edit({ deadline: event.target.value || null })}
+        />
+      </label>
       {project.panels.length > 1 && (
         <label>
           <span className="text-soft">Panels</span>{' '}

@@ -1,0 +1,68 @@
+// The nights ahead as a coordinator and a member see them.
+import { expect, test } from '@playwright/test';
+import { enterAs, seriousFaults, urlOf } from './pages.ts';
+
+const PLANNED = { timeout: 90_000 };
+
+test('the season says when each project ends and what a night would do', async ({ page }) => {
+  await enterAs(page, 'coordinator', '/season');
+  await expect(page.getByText(/At least \d+ % of the best possible for these odds; proven/)).toBeVisible(PLANNED);
+  const wren = page.getByRole('region', { name: /^Season of Wren/ });
+  await expect(wren.getByText(/most likely/).first()).toBeVisible();
+  const nights = wren
+    .getByRole('group', { name: /^Nights of/ })
+    .filter({ has: page.getByRole('button') })
+    .first();
+  await nights.getByRole('button').first().focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  const chosen = page.getByRole('region', { name: 'The chosen night' });
+  await expect(chosen).toContainText(/h of exposure at \d+ % of the target’s best light/);
+  expect(await seriousFaults(page)).toEqual([]);
+  const address = page.url();
+  await page.reload();
+  await expect(chosen).toBeVisible(PLANNED);
+  expect(page.url()).toBe(address);
+  await chosen.getByRole('link', { name: 'The night' }).click();
+  await expect(page).toHaveURL(/\/nights\/\d{4}-\d\d-\d\d/);
+});
+
+test('closed nights are said at their field, leave the season empty, and are opened again', async ({ page }) => {
+  await enterAs(page, 'coordinator', '/observatory');
+  const closed = page.getByRole('region', { name: 'Closed nights' });
+  const first = await closed.getByLabel('First night').inputValue();
+  const before = new Date(Date.parse(first) - 86_400_000).toISOString().slice(0, 10);
+  await closed.getByLabel('Last night').fill(before);
+  await closed.getByLabel('Why').fill('dust in the dome');
+  await closed.getByRole('button', { name: 'Close these nights' }).click();
+  await expect(closed.getByRole('alert')).toContainText('before the first');
+  await closed.getByLabel('Last night').fill(first);
+  await closed.getByRole('button', { name: 'Close these nights' }).click();
+  await expect(closed.getByText('dust in the dome')).toBeVisible();
+  await page.goto(urlOf('/season'));
+  await expect(page.getByText(/best possible/)).toBeVisible(PLANNED);
+  await expect(page.getByTitle(/: closed$/).first()).toBeAttached();
+  await page.goto(urlOf('/observatory'));
+  await closed.getByRole('listitem').filter({ hasText: 'dust in the dome' }).getByRole('button', { name: 'Open again' }).click(); // prettier-ignore
+  await expect(closed.getByText('dust in the dome')).toHaveCount(0);
+});
+
+test('the odds of a month are changed in place, and the season is planned anew', async ({ page }) => {
+  await enterAs(page, 'coordinator', '/observatory');
+  const climate = page.getByRole('region', { name: 'Climate' });
+  const november = climate.getByRole('button', { name: 'Clear nights in Nov' });
+  await november.click();
+  await climate.getByRole('textbox', { name: 'Clear nights in Nov' }).fill('120');
+  await page.keyboard.press('Enter');
+  await expect(climate.getByRole('alert')).toBeVisible();
+  await climate.getByRole('textbox', { name: 'Clear nights in Nov' }).fill('41 %');
+  await page.keyboard.press('Enter');
+  await expect(climate.getByText('41 %')).toBeVisible();
+});
+
+test('a season is stopped by a button, and asked for again', async ({ page }) => {
+  await enterAs(page, 'coordinator', '/season');
+  await page.getByRole('button', { name: 'Stop' }).click(PLANNED);
+  await page.getByRole('button', { name: 'Plan the season' }).click();
+  await expect(page.getByText(/best possible/)).toBeVisible(PLANNED);
+});

@@ -1,0 +1,82 @@
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { FilterClass, Id, Nullable, UtcMs } from './common.ts';
+import { JobShown } from './jobs.ts';
+import { EVERYONE, operation } from './operation.ts';
+
+const SeasonCell = Type.Object({
+  /** Null where another member's private project is worked on. */
+  projectId: Nullable(Id),
+  fromUtcMs: UtcMs,
+  toUtcMs: UtcMs,
+  exposures: Type.Integer(),
+  exposingSec: Type.Number(),
+  /** Mean rate of the light, over the target's own best. */
+  meanRate: Type.Number(),
+  filters: Type.Array(Type.Object({ letter: Type.String(), filterClass: FilterClass, exposures: Type.Integer() })),
+});
+export type SeasonCell = Static<typeof SeasonCell>;
+
+const SeasonNight = Type.Object({
+  nightDate: Type.String(),
+  rigId: Id,
+  /** Odds that it is clear; 0 where it is closed. */
+  odds: Type.Number(),
+  /** From sunset to sunrise; null where it is closed or the sun doesn't set. */
+  startUtcMs: Nullable(UtcMs),
+  endUtcMs: Nullable(UtcMs),
+  darkHours: Type.Number(),
+  moonlessHours: Type.Number(),
+  cells: Type.Array(SeasonCell),
+});
+export type SeasonNight = Static<typeof SeasonNight>;
+
+const SeasonProject = Type.Object({
+  projectId: Id,
+  name: Type.String(),
+  ownerName: Type.String(),
+  rigId: Id,
+  deadline: Nullable(Type.String()),
+  /** Hours of exposure still to be taken, and those of them that the season expects to take. */
+  leftHours: Type.Number(),
+  expectedHours: Type.Number(),
+  /** Share of the seasons played out in which it is finished within the nights looked at. */
+  finishedShare: Type.Number(),
+  /** Nights by which one, five and nine in ten of all seasons have finished it; null where that many don't. */
+  early: Nullable(Type.String()),
+  middle: Nullable(Type.String()),
+  late: Nullable(Type.String()),
+  isOpenEnded: Type.Boolean(),
+});
+export type SeasonProject = Static<typeof SeasonProject>;
+
+export const Season = Type.Object({
+  nights: Type.Array(SeasonNight),
+  projects: Type.Array(SeasonProject),
+  /** Weighted hours, and what no season can exceed; the bound is null where nothing was proven. */
+  value: Type.Number(),
+  bound: Nullable(Type.Number()),
+  /** Seasons played out under drawn weather. */
+  draws: Type.Integer(),
+});
+export type Season = Static<typeof Season>;
+
+/** The season where it has been planned for what is now wished; else the job that plans it, if anybody has asked for it. */
+const SeasonAnswer = Type.Object({ season: Nullable(Season), job: Nullable(JobShown) });
+
+export const readSeason = operation({
+  method: 'GET',
+  path: '/season',
+  summary: 'The nights ahead, planned for all granted projects together, and when each should end.',
+  access: EVERYONE,
+  response: SeasonAnswer,
+});
+
+export const askSeason = operation({
+  method: 'POST',
+  path: '/season',
+  summary: 'Plan the nights ahead for all granted projects together, and play them out under drawn weather.',
+  access: EVERYONE,
+  isDear: true,
+  response: SeasonAnswer,
+});

@@ -1,0 +1,173 @@
+// A season played out under drawn weather by a quick walk: each clear night stay after stay, each the one worth most then; exposures are rejected at random.
+import type { Random } from '../../random.ts';
+import { normalFrom } from '../../random.ts';
+import type { LaneTable, SeasonTables } from './season-tables.ts';
+import { CLOSED } from './season-tables.ts';
+
+const STAY_SEC = 50 * 60;
+/** Below this a goal lacks nothing. */
+const NOTHING = 0.5;
+
+export interface PlayOptions {
+  /** Which nights are clear, by index of night. */
+  readonly clear: ArrayLike<number>;
+  readonly random: Random;
+  /** Share of a project's exposures that are accepted. */
+  readonly acceptance: Float64Array;
+  /** Projects that the season means to finish: their completion draws. */
+  readonly isMeant: Uint8Array;
+}
+
+/** A season laid out for being played often. */
+export interface PlayTables {
+  readonly season: SeasonTables;
+  /** By lane, what a second of each goal's light is worth: `[slot · goals + goal]`. Lanes with the same sky share it. */
+  readonly worth: readonly Float32Array[];
+}
+
+export function playTables(season: SeasonTables): PlayTables {
+  const known = new Map<Float32Array, Float32Array>();
+  const worth = season.lanes.map(({ rates, slots }) => {
+    const own = known.get(rates) ?? new Float32Array(slots * season.goals);
+    if (!known.has(rates))
+      for (let goal = 0; goal < season.goals; goal++)
+        for (let slot = 0; slot < slots; slot++)
+          own[slot * season.goals + goal] = season.lightPerSec[goal] * rates[season.rowOf[goal] * slots + slot];
+    known.set(rates, own);
+    return own;
+  });
+  return { season, worth };
+}
+
+/** @returns by project the index of the night in which it is finished; −1 where it isn't */
+export function playSeason({ season, worth }: PlayTables, options: PlayOptions): Int32Array {
+  const play = new Play(season, options);
+  season.lanes.forEach((lane, l) => {
+    if (options.clear[lane.night]) play.night(lane, worth[l]);
+  });
+  return play.finished;
+}
+
+class Play {
+  readonly finished: Int32Array;
+  readonly #left: Float64Array;
+  readonly #openGoals: Int32Array;
+  readonly #leftSec: Float64Array;
+  readonly #atFirstSec: Float64Array;
+  #alive: number[];
+
+  constructor(
+    readonly tables: SeasonTables,
+    readonly options: PlayOptions,
+  ) {
+    const { goals, panels, projects, count, panelOf, projectOf, cycleSec, goalsFrom } = tables;
+    this.finished = new Int32Array(projects).fill(-1);
+    this.#left = count.slice();
+    this.#openGoals = new Int32Array(projects);
+    this.#leftSec = new Float64Array(projects);
+    for (let goal = 0; goal < goals; goal++) {
+      if (count[goal] < NOTHING) continue;
+      this.#openGoals[projectOf[panelOf[goal]]] += 1;
+      this.#leftSec[projectOf[panelOf[goal]]] += count[goal] * cycleSec[goal];
+    }
+    this.#atFirstSec = this.#leftSec.slice();
+    this.#alive = Array.from({ length: panels }, (_, panel) => panel).filter((panel) =>
+      this.#left.subarray(goalsFrom[panel], goalsFrom[panel + 1]).some((left) => left >= NOTHING),
+    );
+  }
+
+  night(lane: LaneTable, worth: Float32Array): void {
+    const { slotSec, panels, panelChangeSec } = this.tables;
+    let panel = -1;
+    for (let clockSec = 0; clockSec < lane.lengthSec;) {
+      const slot = Math.floor(clockSec / slotSec + 1e-9);
+      const best = this.#best(worth, slot, panel);
+      if (best < 0) {
+        clockSec = this.#nextOpening(lane, slot) * slotSec;
+        continue;
+      }
+      const startSec = clockSec + (panel < 0 ? 0 : panelChangeSec[panel * panels + best]);
+      const usedSec = this.#stay(lane, best, startSec);
+      clockSec = usedSec > 0 ? startSec + usedSec : (slot + 1) * slotSec;
+      panel = best;
+    }
+    this.#alive = this.#alive.filter((p) => this.#isAlive(p));
+  }
+
+  #isAlive(panel: number): boolean {
+    const { goalsFrom } = this.tables;
+    for (let goal = goalsFrom[panel]; goal < goalsFrom[panel + 1]; goal++) if (this.#left[goal] >= NOTHING) return true;
+    return false;
+  }
+
+  /** The panel worth most a second at a slot, a little more for the one that is there already. */
+  #best(worth: Float32Array, slot: number, here: number): number {
+    const { goalsFrom, goals } = this.tables;
+    const left = this.#left;
+    const row = slot * goals;
+    let [best, top] = [-1, 0];
+    for (const panel of this.#alive) {
+      let light = 0;
+      const end = goalsFrom[panel + 1];
+      for (let goal = goalsFrom[panel]; goal < end; goal++)
+        if (worth[row + goal] > light && left[goal] >= NOTHING) light = worth[row + goal];
+      if (light === 0) continue;
+      const sum = (light + this.#beside(panel)) * (panel === here ? 1.05 : 1);
+      if (sum > top) [best, top] = [panel, sum];
+    }
+    return best;
+  }
+
+  /** What balance and completion draw with, a second. */
+  #beside(panel: number): number {
+    const { balancePerSec, bonusPerSec, projectOf } = this.tables;
+    const project = projectOf[panel];
+    const progress = 1 - this.#leftSec[project] / Math.max(1, this.#atFirstSec[project]);
+    return balancePerSec[panel] + (this.options.isMeant[project] ? bonusPerSec[project] * (0.3 + 2 * progress) : 0);
+  }
+
+  /** Exposes the goals of a panel in turn, those with the best light first. */
+  #stay(lane: LaneTable, panel: number, startSec: number): number {
+    const { goalsFrom, rowOf, slotSec, cycleSec } = this.tables;
+    let usedSec = 0;
+    for (let goal = goalsFrom[panel]; goal < goalsFrom[panel + 1] && usedSec < STAY_SEC; goal++) {
+      if (this.#left[goal] < NOTHING) continue;
+      const atSec = startSec + usedSec;
+      const slot = Math.floor(atSec / slotSec + 1e-9);
+      const until = slot < lane.slots ? lane.runs[rowOf[goal] * lane.slots + slot] : CLOSED;
+      if (until < 0) continue;
+      const fits = Math.floor((until * slotSec - atSec) / cycleSec[goal]);
+      const most = Math.max(1, Math.round((STAY_SEC - usedSec) / cycleSec[goal]));
+      const count = Math.min(Math.ceil(this.#left[goal] - 1e-9), fits, most);
+      if (count <= 0) continue;
+      this.#take(goal, count, lane.night);
+      usedSec += count * cycleSec[goal];
+    }
+    return usedSec;
+  }
+
+  #take(goal: number, count: number, night: number): void {
+    const { projectOf, panelOf, cycleSec } = this.tables;
+    const project = projectOf[panelOf[goal]];
+    const rate = this.options.acceptance[project];
+    const spread = rate < 1 ? Math.sqrt((count * (1 - rate)) / rate) * normalFrom(this.options.random) : 0;
+    const gained = Math.min(this.#left[goal], Math.max(0, count + spread));
+    this.#left[goal] -= gained;
+    this.#leftSec[project] -= gained * cycleSec[goal];
+    if (this.#left[goal] >= NOTHING) return;
+    if (--this.#openGoals[project] === 0) this.finished[project] = night;
+  }
+
+  /** The next slot at which anything opens that lacks something. */
+  #nextOpening({ runs, slots }: LaneTable, slot: number): number {
+    const { goalsFrom, rowOf } = this.tables;
+    let next = slots;
+    for (const panel of this.#alive)
+      for (let goal = goalsFrom[panel]; goal < goalsFrom[panel + 1]; goal++) {
+        if (this.#left[goal] < NOTHING || slot + 1 >= slots) continue;
+        const run = runs[rowOf[goal] * slots + slot + 1];
+        if (run !== CLOSED) next = Math.min(next, run < 0 ? -run - 1 : slot + 1);
+      }
+    return next;
+  }
+}

@@ -1,0 +1,263 @@
+// The nights ahead of an observatory's rigs, turned into one season's problem: skies sampled slot by slot, counts as what will be taken rather than accepted.
+import { exposureCycleSec, filterChangeSec, panelChangeSec } from '../../exposure/time-cost.ts';
+import { darkIntervals } from '../../sky/events.ts';
+import type { ObservingNight } from '../../time/nights.ts';
+import type { NightRequest, RequestedGoal } from '../night/night-request.ts';
+import type { ObjectiveWeights } from '../night/night-problem.ts';
+import { DEFAULT_OBJECTIVE_WEIGHTS } from '../night/night-problem.ts';
+import { surveyNight } from '../night/survey.ts';
+import type { SeasonGoal, SeasonLane, SeasonProblem } from './season-problem.ts';
+
+export const SEASON_SLOT_SEC = 300;
+const NIGHT_SUN_ALTITUDE_DEG = -18;
+/** What a night's light loses against the night before's: of two nights as good, the earlier one is taken, and a later one only where it is better by more. */
+const LATER_LOSES = 0.003;
+
+/** What the light of a season's night counts. */
+export const worthOfNight = (night: number): number => (1 - LATER_LOSES) ** night;
+
+/** A rig with the projects that are framed for it; of the request the night is ignored. */
+export interface SeasonRig {
+  readonly rigId: string;
+  readonly request: NightRequest;
+  /** Share of a project's exposures that are accepted, by project. */
+  readonly acceptance: Readonly<Record<string, number>>;
+  /** The last night that counts for a project, as yyyy-mm-dd. */
+  readonly lastNight?: Readonly<Record<string, string>>;
+  /** Nights on which the rig is closed. */
+  readonly closed?: readonly string[];
+}
+
+export interface SeasonNight {
+  readonly night: ObservingNight;
+  /** Odds that it is clear. */
+  readonly odds: number;
+}
+
+export interface SeasonRequest {
+  readonly rigs: readonly SeasonRig[];
+  readonly nights: readonly SeasonNight[];
+}
+
+/** A season's problem, with what its indices stand for. */
+export interface NamedSeason {
+  readonly problem: SeasonProblem;
+  readonly goalIds: readonly string[];
+  readonly panelIds: readonly string[];
+  readonly projectIds: readonly string[];
+  readonly lanes: readonly NamedLane[];
+}
+
+export interface NamedLane {
+  readonly nightDate: string;
+  readonly rigId: string;
+  readonly odds: number;
+  /** Beginning of slot 0; null where the sun doesn't set or the night is closed. */
+  readonly startUtcMs: number | null;
+  readonly endUtcMs: number | null;
+  /** Hours with the sun low enough, and those of them with the moon down. */
+  readonly darkHours: number;
+  readonly moonlessHours: number;
+}
+
+/** Surveys every night for every rig.
+ * @param onProgress gets the share that is done; says whether to stop */
+export function seasonOfNights(
+  { rigs, nights }: SeasonRequest,
+  onProgress: (share: number) => boolean = () => false,
+  weights: ObjectiveWeights = DEFAULT_OBJECTIVE_WEIGHTS,
+): NamedSeason {
+  const parts = rigs.map((rig, r) =>
+    sorted(
+      rig,
+      rigs.slice(0, r).reduce((sum, { request }) => sum + request.filters.length, 0),
+    ),
+  );
+  const goals = parts.flatMap(({ goals: own }) => own);
+  const panels = parts.flatMap(({ panels: own }) => own);
+  const projects = parts.flatMap(({ request }) => request.projects);
+  const indices = { panel: indexOf(panels), project: indexOf(projects) };
+  const rowsBefore = parts.map((_, r) => parts.slice(0, r).reduce((sum, part) => sum + part.goals.length, 0));
+  const lanes: NamedLane[] = [];
+  const skies: SeasonLane[] = [];
+  nights.forEach(({ night, odds }, n) => {
+    if (onProgress(n / nights.length)) return;
+    parts.forEach((part, r) => {
+      const { named, lane } = laneOf({
+        part,
+        night,
+        odds,
+        index: n,
+        rig: r,
+        rows: goals.length,
+        firstRow: rowsBefore[r],
+      });
+      lanes.push(named);
+      skies.push(lane);
+    });
+  });
+  const weightOf = (panelId: string): number =>
+    projects.find(({ id }) => id === panels.find((panel) => panel.id === panelId)!.projectId)!.weight;
+  return {
+    problem: {
+      slotSec: SEASON_SLOT_SEC,
+      goals: parts
+        .flatMap((part) => part.goals.map((goal) => seasonGoal(part, goal, weightOf(goal.panelId), weights)))
+        .map((goal, row) => ({ ...goal, row, panel: indices.panel.get(goals[row].panelId)! })),
+      panels: panels.map(({ id, projectId }) => ({
+        project: indices.project.get(projectId)!,
+        balance: weights.balance * weightOf(id) * hoursOf(goals.filter(({ panelId }) => panelId === id)),
+      })),
+      projects: projects.map(({ id, weight }) => ({ bonus: bonusOf(id, weight * weights.completion, panels, goals) })),
+      lanes: skies,
+      ...changes(parts, panels.length),
+    },
+    goalIds: goals.map(({ id }) => id),
+    panelIds: panels.map(({ id }) => id),
+    projectIds: projects.map(({ id }) => id),
+    lanes,
+  };
+}
+
+const indexOf = (rows: readonly { readonly id: string }[]): Map<string, number> =>
+  new Map(rows.map(({ id }, i) => [id, i]));
+
+interface RigPart extends SeasonRig {
+  readonly panels: NightRequest['panels'];
+  readonly goals: readonly RequestedGoal[];
+  /** Filters of the rigs before. */
+  readonly firstFilter: number;
+}
+
+/** Panels by project and goals by panel, as a season's problem wants them. */
+function sorted(rig: SeasonRig, firstFilter: number): RigPart {
+  const { projects, panels, goals } = rig.request;
+  const ownPanels = projects.flatMap(({ id }) => panels.filter(({ projectId }) => projectId === id));
+  const ownGoals = ownPanels.flatMap(({ id }) => goals.filter(({ panelId }) => panelId === id));
+  return { ...rig, panels: ownPanels, goals: ownGoals, firstFilter };
+}
+
+interface LaneParts {
+  readonly part: RigPart;
+  readonly night: ObservingNight;
+  readonly odds: number;
+  readonly index: number;
+  readonly rig: number;
+  readonly rows: number;
+  readonly firstRow: number;
+}
+
+function laneOf({ part, night, odds, index, rig, rows, firstRow }: LaneParts): { named: NamedLane; lane: SeasonLane } {
+  const { request, rigId, goals } = part;
+  // A season may use every panel in any night: one panel a night is settled when the night comes.
+  const free = request.projects.map((project) => ({ ...project, panelOrder: 'free' as const }));
+  const isClosed = odds <= 0 || (part.closed ?? []).includes(night.nightDate);
+  const survey = isClosed
+    ? null
+    : surveyNight({ ...request, projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC);
+  const slots = survey ? survey.table.length - 1 : 0;
+  const rates = new Float32Array(rows * slots);
+  survey?.goals.forEach(({ windows, rateShare, blocked }, g) => {
+    if (blocked || isPastDeadline(part, goals[g], night.nightDate)) return;
+    for (const { startUtcMs, endUtcMs } of windows) {
+      const from = Math.ceil((startUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC - 1e-6);
+      const to = Math.min(slots, Math.floor((endUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC + 1e-6));
+      for (let slot = Math.max(0, from); slot < to; slot++)
+        rates[(firstRow + g) * slots + slot] = (worthOfNight(index) * (rateShare[slot] + rateShare[slot + 1])) / 2;
+    }
+  });
+  const dark = darkIntervals(request.site, night, NIGHT_SUN_ALTITUDE_DEG);
+  const named = {
+    nightDate: night.nightDate,
+    rigId,
+    odds: isClosed ? 0 : odds,
+    startUtcMs: survey?.table.startUtcMs ?? null,
+    endUtcMs: survey ? survey.table.startUtcMs + slots * SEASON_SLOT_SEC * 1000 : null,
+    darkHours: dark.reduce((sum, { startUtcMs, endUtcMs }) => sum + (endUtcMs - startUtcMs) / 3_600_000, 0),
+    moonlessHours: survey ? moonlessHours(survey.table, dark) : 0,
+  };
+  return { named, lane: { night: index, rig, slots, rates, odds: odds > 0 ? odds : 1 } };
+}
+
+/** After its last night a project's exposures are worth nothing. */
+function isPastDeadline({ request, lastNight = {} }: RigPart, { panelId }: RequestedGoal, nightDate: string): boolean {
+  const last = lastNight[request.panels.find(({ id }) => id === panelId)!.projectId];
+  return last !== undefined && nightDate > last;
+}
+
+function moonlessHours(
+  { moonAltitudeDeg, startUtcMs, stepMs, length }: NonNullable<ReturnType<typeof surveyNight>>['table'],
+  dark: ReturnType<typeof darkIntervals>,
+): number {
+  let samples = 0;
+  for (let i = 0; i < length; i++) {
+    const utcMs = startUtcMs + i * stepMs;
+    if (moonAltitudeDeg[i] < 0 && dark.some((d) => utcMs >= d.startUtcMs && utcMs < d.endUtcMs)) samples += 1;
+  }
+  return (samples * stepMs) / 3_600_000;
+}
+
+/** Exposures to take rather than to have: a share of them will be rejected. */
+function seasonGoal(
+  { request, acceptance, firstFilter }: RigPart,
+  goal: RequestedGoal,
+  weight: number,
+  weights: ObjectiveWeights,
+): Omit<SeasonGoal, 'panel' | 'row'> {
+  const panel = request.panels.find(({ id }) => id === goal.panelId)!;
+  const rate = acceptance[panel.projectId] ?? 1;
+  const isCounted = goal.wanted !== null && goal.wanted > 0;
+  return {
+    filter: firstFilter + request.filters.findIndex(({ id }) => id === goal.filterId),
+    exposureSec: goal.settings.exposureSec,
+    cycleSec: exposureCycleSec(request.rig.costs, goal.settings),
+    // What is never whole doesn't hold its panel back.
+    wanted: isCounted ? goal.wanted / rate : 1,
+    done: isCounted ? Math.max(0, goal.wanted - goal.toPlan) / rate : 1,
+    count: Math.ceil(goal.toPlan / rate - 1e-9),
+    value: (weights.light * weight * goal.settings.exposureSec) / 3600,
+  };
+}
+
+const hoursOf = (goals: readonly RequestedGoal[]): number =>
+  goals.reduce((sum, { wanted, settings }) => sum + ((wanted ?? 0) * settings.exposureSec) / 3600, 0);
+
+/** A project with an open-ended goal is never finished. */
+function bonusOf(
+  projectId: string,
+  perHour: number,
+  panels: NightRequest['panels'],
+  goals: readonly RequestedGoal[],
+): number {
+  const ids = new Set(panels.flatMap((panel) => (panel.projectId === projectId ? [panel.id] : [])));
+  const own = goals.filter(({ panelId }) => ids.has(panelId));
+  return own.some(({ wanted }) => wanted === null) ? 0 : perHour * hoursOf(own);
+}
+
+/** Travel and changes of filter; each rig's hold for its own panels and filters, and no lane sees another rig's. */
+function changes(parts: readonly RigPart[], panelCount: number) {
+  const panelChange = new Float64Array(panelCount ** 2);
+  let first = 0;
+  for (const { request, panels } of parts) {
+    panels.forEach((from, i) =>
+      panels.forEach((to, k) => {
+        if (i === k || !from.position || !to.position) return;
+        panelChange[(first + i) * panelCount + first + k] = panelChangeSec(
+          request.rig.costs,
+          from.position,
+          to.position,
+        );
+      }),
+    );
+    first += panels.length;
+  }
+  const fitted = parts.flatMap(({ request }, r) =>
+    request.filters.map((filter) => ({ ...filter, r, costs: request.rig.costs })),
+  );
+  const filterChange = Float64Array.from({ length: fitted.length ** 2 }, (_, i) => {
+    const [from, to] = [fitted[Math.floor(i / fitted.length)], fitted[i % fitted.length]];
+    if (from.r !== to.r || from.id === to.id) return 0;
+    return filterChangeSec(to.costs, from.offsetKnown && to.offsetKnown);
+  });
+  return { panelChangeSec: panelChange, filterChangeSec: filterChange, filters: fitted.length };
+}

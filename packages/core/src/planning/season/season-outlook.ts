@@ -1,0 +1,196 @@
+// The look ahead: a season planned under its odds and played out under drawn weather, in the observatory's words.
+import { seededRandom } from '../../random.ts';
+import { drawClearNights } from '../../weather/clear-nights.ts';
+import { seasonBound } from '../bound/season-bound.ts';
+import { iterationsFor } from './budget.ts';
+import { planSeason } from './plan-season.ts';
+import { playSeason, playTables } from './play-season.ts';
+import type { SeasonPlan } from './season-problem.ts';
+import type { NamedSeason, SeasonRequest } from './season-of-nights.ts';
+import { SEASON_SLOT_SEC, seasonOfNights, worthOfNight } from './season-of-nights.ts';
+import { lightSec, seasonTables } from './season-tables.ts';
+
+export interface SeasonOptions {
+  readonly seed: number;
+  /** The search's budget in seconds of one core: so many iterations, whatever the clock says. */
+  readonly seconds: number;
+  /** Rounds that tighten the bound; 0 proves nothing. */
+  readonly boundRounds: number;
+  /** Seasons played out. */
+  readonly draws: number;
+  /** Correlation of a night's weather with the next one's. */
+  readonly persistence: number;
+}
+
+/** What one project does in one rig's night. */
+export interface SeasonCell {
+  readonly projectId: string;
+  readonly fromUtcMs: number;
+  readonly toUtcMs: number;
+  readonly exposures: number;
+  readonly exposingSec: number;
+  /** Mean rate of the light, over the target's own best. */
+  readonly meanRate: number;
+  readonly filters: readonly { readonly filterId: string; readonly exposures: number }[];
+}
+
+export interface SeasonNightShown {
+  readonly nightDate: string;
+  readonly rigId: string;
+  /** Of being clear; 0 where the observatory is closed. */
+  readonly odds: number;
+  readonly startUtcMs: number | null;
+  readonly endUtcMs: number | null;
+  readonly darkHours: number;
+  readonly moonlessHours: number;
+  readonly cells: readonly SeasonCell[];
+}
+
+/** When a project ends, over the seasons played out. */
+export interface ProjectForecast {
+  readonly projectId: string;
+  /** Hours of exposure still to be taken, and those of them that the season expects to take. */
+  readonly leftHours: number;
+  readonly expectedHours: number;
+  /** Share of the seasons in which it is finished within the nights looked at. */
+  readonly finishedShare: number;
+  /** Nights by which one, five and nine in ten of all seasons have finished it; null where that many don't. */
+  readonly early: string | null;
+  readonly middle: string | null;
+  readonly late: string | null;
+  /** It has a goal without an end. */
+  readonly isOpenEnded: boolean;
+}
+
+export interface Season {
+  readonly nights: readonly SeasonNightShown[];
+  readonly projects: readonly ProjectForecast[];
+  readonly value: number;
+  /** No season is worth more; null where nothing was proven. */
+  readonly bound: number | null;
+  readonly draws: number;
+}
+
+/** Grows whenever the same request gets another season: seasons that are kept are of one version. */
+export const SEASON_VERSION = 1;
+
+/** Shares of the work, by what each takes of the time. */
+const SURVEYED = 0.15;
+const PLANNED = 0.8;
+const BOUND = 0.95;
+
+/** @param onProgress gets the share that is done, (0, 1]; says whether to stop
+ * @returns null where it was stopped */
+export function seasonOutlook(
+  request: SeasonRequest,
+  { seed, seconds, boundRounds, draws, persistence }: SeasonOptions,
+  onProgress: (share: number) => boolean = () => false,
+): Season | null {
+  let isStopped = false;
+  const within =
+    (from: number, to: number) =>
+    (share: number): boolean =>
+      (isStopped ||= onProgress(from + (to - from) * share));
+  const season = seasonOfNights(request, within(0, SURVEYED));
+  if (isStopped) return null;
+  const iterations = iterationsFor(season.problem, seconds);
+  const { plan, value } = planSeason(season.problem, { iterations, seed, onProgress: within(SURVEYED, PLANNED) });
+  if (isStopped) return null;
+  const bound = boundRounds > 0 ? boundOf(season, value, boundRounds) : null;
+  if (onProgress(BOUND)) return null;
+  const forecasts = projectForecasts({ request, season, plan, seed, draws, persistence });
+  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws };
+}
+
+const boundOf = ({ problem }: NamedSeason, reached: number, rounds: number): number =>
+  seasonBound(problem, { rounds: Math.ceil(rounds / 4), slotRounds: 80, coarseRounds: rounds, reached }).bound;
+
+function shownNights(request: SeasonRequest, season: NamedSeason, plan: SeasonPlan): SeasonNightShown[] {
+  const tables = seasonTables(season.problem);
+  const filterOf = new Map(
+    request.rigs.flatMap(({ request: { goals } }) => goals.map((g) => [g.id, g.filterId] as const)),
+  );
+  return season.lanes.map(({ startUtcMs, ...named }, lane) => {
+    const byProject = new Map<number, SeasonPlan[number][number][]>();
+    for (const run of plan[lane]) {
+      const project = tables.projectOf[tables.panelOf[run.goal]];
+      byProject.set(project, [...(byProject.get(project) ?? []), run]);
+    }
+    const cells = [...byProject].map(([project, runs]): SeasonCell => {
+      const endOf = ({ goal, count, startSec }: (typeof runs)[number]): number =>
+        startSec + count * tables.cycleSec[goal];
+      const light = runs.reduce((sum, run) => sum + lightSec(tables.lanes[lane], tables.rowOf[run.goal], run.startSec, endOf(run), SEASON_SLOT_SEC), 0); // prettier-ignore
+      const busySec = runs.reduce((sum, run) => sum + endOf(run) - run.startSec, 0);
+      const filters = new Map<string, number>();
+      for (const { goal, count } of runs) {
+        const filterId = filterOf.get(season.goalIds[goal])!;
+        filters.set(filterId, (filters.get(filterId) ?? 0) + count);
+      }
+      return {
+        projectId: season.projectIds[project],
+        fromUtcMs: Math.round(startUtcMs! + Math.min(...runs.map(({ startSec }) => startSec)) * 1000),
+        toUtcMs: Math.round(startUtcMs! + Math.max(...runs.map(endOf)) * 1000),
+        exposures: runs.reduce((sum, { count }) => sum + count, 0),
+        exposingSec: runs.reduce((sum, { goal, count }) => sum + count * season.problem.goals[goal].exposureSec, 0),
+        meanRate: light / busySec / worthOfNight(tables.lanes[lane].night),
+        filters: [...filters].map(([filterId, exposures]) => ({ filterId, exposures })),
+      };
+    });
+    return { ...named, startUtcMs, cells };
+  });
+}
+
+interface ForecastParts extends Pick<SeasonOptions, 'seed' | 'draws' | 'persistence'> {
+  readonly request: SeasonRequest;
+  readonly season: NamedSeason;
+  readonly plan: SeasonPlan;
+}
+
+function projectForecasts({ request, season, plan, seed, draws, persistence }: ForecastParts): ProjectForecast[] {
+  const { problem, projectIds } = season;
+  const tables = seasonTables(problem);
+  const expected = expectedCounts(season, plan);
+  const own = projectIds.map((_, r) =>
+    problem.goals.flatMap((goal, g) => (tables.projectOf[goal.panel] === r ? [g] : [])),
+  );
+  const isOpenEnded = own.map((goals) => goals.some((g) => problem.goals[g].done >= problem.goals[g].wanted && problem.goals[g].count > 0)); // prettier-ignore
+  const isMeant = Uint8Array.from(own, (goals) =>
+    Number(goals.every((g) => expected[g] >= problem.goals[g].count - 0.5)),
+  );
+  const acceptance = Float64Array.from(projectIds, (id) => request.rigs.map((rig) => rig.acceptance[id]).find((rate) => rate !== undefined) ?? 1); // prettier-ignore
+  const random = seededRandom(seed);
+  const played = playTables(tables);
+  const odds = request.nights.map((night) => night.odds);
+  const finished = Array.from({ length: draws }, () =>
+    playSeason(played, { clear: drawClearNights(odds, persistence, random), random, acceptance, isMeant }),
+  );
+  const hours = (goals: readonly number[], count: (g: number) => number): number =>
+    goals.reduce((sum, g) => sum + (count(g) * problem.goals[g].exposureSec) / 3600, 0);
+  return projectIds.map((projectId, r) => {
+    const nights = finished.flatMap((each) => (each[r] >= 0 ? [each[r]] : [])).sort((a, b) => a - b);
+    const by = (share: number): string | null => {
+      const place = Math.ceil(share * draws) - 1;
+      return isOpenEnded[r] || place >= nights.length
+        ? null
+        : request.nights[nights[Math.max(0, place)]].night.nightDate;
+    };
+    return {
+      projectId,
+      leftHours: isOpenEnded[r] ? 0 : hours(own[r], (g) => problem.goals[g].count),
+      expectedHours: hours(own[r], (g) => expected[g]),
+      finishedShare: draws > 0 ? nights.length / draws : 0,
+      early: by(0.1),
+      middle: by(0.5),
+      late: by(0.9),
+      isOpenEnded: isOpenEnded[r],
+    };
+  });
+}
+
+function expectedCounts({ problem, lanes }: NamedSeason, plan: SeasonPlan): Float64Array {
+  const expected = new Float64Array(problem.goals.length);
+  plan.forEach((runs, lane) => {
+    for (const { goal, count } of runs) expected[goal] += count * lanes[lane].odds;
+  });
+  return expected;
+}

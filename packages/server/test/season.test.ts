@@ -1,0 +1,125 @@
+// The season as the application plans it: for all granted projects, around closed nights and deadlines, masked for whoever may not see.
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { Season } from '@meridiem/contract';
+import { addClosure, askSeason, editClimateMonth, editProject, readObservatory, readSeason, removeClosure, undoLast } from '@meridiem/contract'; // prettier-ignore
+import type { SeasonOptions, SeasonRequest } from '@meridiem/core';
+import { seasonOutlook } from '@meridiem/core';
+import type { TestApp } from './test-app.ts';
+import { createTestApp, testWorker } from './test-app.ts';
+
+let test: TestApp;
+let worker: Awaited<ReturnType<typeof testWorker>>;
+beforeAll(async () => {
+  test = await createTestApp({ exposures: 200 });
+  worker = await testWorker(test.database, test.appUrl, async (task) => {
+    const { request, options } = task as unknown as { request: SeasonRequest; options: SeasonOptions };
+    return seasonOutlook(request, { ...options, seconds: 0.2, boundRounds: 0, draws: 20 })!;
+  });
+}, 60_000);
+afterAll(async () => {
+  await worker.close();
+  await test.close();
+});
+
+const observatory = async () => (await test.call('ilse', readObservatory, {})).body;
+
+async function planned(who = 'ilse'): Promise<Season> {
+  await test.call(who, askSeason, {});
+  for (let i = 0; i < 600; i++, await sleep(100)) {
+    const { season, job } = (await test.call(who, readSeason, {})).body;
+    if (season) return season;
+    if (job?.state === 'failed') throw new Error(job.failure ?? 'failed');
+  }
+  throw new Error('The season has not come');
+}
+
+const nightsOf = (season: Season, projectId: string): string[] =>
+  season.nights
+    .filter(({ cells }) => cells.some((cell) => cell.projectId === projectId))
+    .map(({ nightDate }) => nightDate);
+
+/** A project that works in many nights. */
+const busiest = (season: Season) =>
+  season.projects.toSorted((a, b) => nightsOf(season, b.projectId).length - nightsOf(season, a.projectId).length)[0];
+
+describe('the season', () => {
+  it('plans every granted project that is not resting, for each rig and night', async () => {
+    const season = await planned();
+    const granted = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT DISTINCT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.state = 'granted' AND NOT p.resting AND g.enabled`,
+    );
+    expect(season.projects.map(({ projectId }) => projectId).sort()).toEqual(granted.map(({ id }) => id).sort());
+    const { rigs, tonight, climate } = await observatory();
+    expect(season.nights).toHaveLength(60 * rigs.length);
+    expect(season.nights[0]).toMatchObject({
+      nightDate: tonight,
+      odds: climate[Number(tonight.slice(5, 7)) - 1].clearOdds,
+    });
+    expect(season.value).toBeGreaterThan(0);
+  }, 60_000);
+
+  it('leaves closed nights empty, of one rig or all, until they are opened again', async () => {
+    const before = await planned();
+    const project = busiest(before);
+    const [firstNight] = nightsOf(before, project.projectId);
+    const body = { rigId: project.rigId, firstNight, lastNight: firstNight, reason: 'the mount is greased' };
+    const { closures } = (await test.call('ilse', addClosure, { body })).body;
+    const during = await planned();
+    const closed = during.nights.filter(({ nightDate }) => nightDate === firstNight);
+    expect(closed.find(({ rigId }) => rigId === project.rigId)).toMatchObject({ odds: 0, cells: [] });
+    expect(closed.filter(({ odds }) => odds > 0)).toHaveLength(closed.length - 1);
+    const { id } = closures.find(({ reason }) => reason === body.reason)!;
+    expect((await test.call('ilse', removeClosure, { params: { id } })).status).toBe(200);
+    expect((await planned()).nights).toEqual(before.nights);
+    await test.call('ilse', undoLast, {});
+    expect((await observatory()).closures.map((closure) => closure.id)).toContain(id);
+    await test.call('ilse', removeClosure, { params: { id } });
+  }, 60_000);
+
+  it('refuses nights that end before they begin, and other observatories’ rigs', async () => {
+    const body = { rigId: null, firstNight: '2026-12-05', lastNight: '2026-12-03', reason: 'snow' };
+    expect((await test.call('ilse', addClosure, { body })).error).toMatchObject({ field: 'lastNight' });
+    const stranger = { ...body, lastNight: '2026-12-06', rigId: '00000000-0000-4000-8000-000000000000' };
+    expect((await test.call('ilse', addClosure, { body: stranger })).status).toBe(404);
+  });
+
+  it('gives a project nothing after its last night', async () => {
+    const before = await planned();
+    const project = busiest(before);
+    const nights = nightsOf(before, project.projectId);
+    const deadline = nights[Math.floor(nights.length / 2)];
+    const { version } = (await test.ownerDatabase.one<{ version: number }>('SELECT version FROM projects WHERE id = $1', [project.projectId]))!; // prettier-ignore
+    await test.call('ilse', editProject, { params: { id: project.projectId }, body: { version, deadline } });
+    const season = await planned();
+    expect(nightsOf(season, project.projectId).every((nightDate) => nightDate <= deadline)).toBe(true);
+    expect(season.projects.find(({ projectId }) => projectId === project.projectId)).toMatchObject({ deadline });
+  }, 60_000);
+
+  it('is planned anew where the odds of a month change, and kept where nothing does', async () => {
+    await planned();
+    expect((await test.call('ruan', askSeason, {})).body.season).not.toBeNull();
+    const { climate, tonight } = await observatory();
+    const month = climate[Number(tonight.slice(5, 7)) - 1];
+    await test.call('ilse', editClimateMonth, {
+      params: { id: month.id },
+      body: { version: month.version, clearOdds: 0.31 },
+    });
+    expect((await test.call('ruan', readSeason, {})).body.season).toBeNull();
+    expect((await planned()).nights[0].odds).toBe(0.31);
+  }, 60_000);
+
+  it('shows another member’s private project as reserved, to its owner by name', async () => {
+    const season = await planned();
+    const { projectId } = busiest(season);
+    await test.ownerDatabase.rows('UPDATE projects SET private = true WHERE id = $1', [projectId]);
+    const { email } = (await test.ownerDatabase.one<{ email: string }>('SELECT o.email FROM projects p JOIN people o ON o.id = p.owner_id WHERE p.id = $1', [projectId]))!; // prettier-ignore
+    const owner = email.split('@')[0];
+    const other = ['ruan', 'mirela', 'jonah'].find((key) => key !== owner)!;
+    const seen = await planned(other);
+    expect(JSON.stringify(seen)).not.toContain(projectId);
+    expect(seen.nights.flatMap(({ cells }) => cells).filter((cell) => cell.projectId === null && cell.filters.length > 0)).toEqual([]); // prettier-ignore
+    expect(seen.nights.flatMap(({ cells }) => cells).some((cell) => cell.projectId === null)).toBe(true);
+    expect(JSON.stringify(await planned(owner))).toContain(projectId);
+  }, 60_000);
+});

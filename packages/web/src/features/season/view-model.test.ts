@@ -1,0 +1,77 @@
+import { describe, expect, it } from '@jest/globals';
+import type { Season, SeasonNight, SeasonProject } from '@meridiem/contract';
+import { dateMarks, finishWords, provenWords, seasonRigs, unfinished } from './view-model.ts';
+
+const project: SeasonProject = {
+  projectId: 'p1',
+  name: 'NGC 1360 halo',
+  ownerName: 'Mirela Costin',
+  rigId: 'r1',
+  deadline: null,
+  leftHours: 10,
+  expectedHours: 8,
+  finishedShare: 1,
+  early: '2026-12-08',
+  middle: '2026-12-12',
+  late: '2026-12-20',
+  isOpenEnded: false,
+};
+const night = (nightDate: string, rigId = 'r1'): SeasonNight => ({
+  nightDate,
+  rigId,
+  odds: 0.6,
+  startUtcMs: 0,
+  endUtcMs: 36_000_000,
+  darkHours: 7,
+  moonlessHours: 3,
+  cells: [],
+});
+
+describe('when a project ends', () => {
+  it('is a range with what is most likely, the month said once', () => {
+    expect(finishWords(project, '2027-01-26')).toBe('8–20 Dec, most likely 12 Dec');
+    expect(finishWords({ ...project, late: '2027-01-03' }, '2027-01-26')).toBe('8 Dec – 3 Jan, most likely 12 Dec');
+  });
+
+  it('is said with its odds where some seasons don’t end it, and not at all where hardly any does', () => {
+    const open = { ...project, finishedShare: 0.4, middle: null, late: null };
+    expect(finishWords(open, '2027-01-26')).toBe('by Tue 26 Jan with odds of 40 %, not before Tue 8 Dec');
+    expect(finishWords({ ...open, finishedShare: 0.05, early: null }, '2027-01-26')).toBe('not by Tue 26 Jan');
+    expect(finishWords({ ...project, isOpenEnded: true }, '2027-01-26')).toBe('open-ended, about 8.0 h expected');
+    expect(finishWords({ ...project, leftHours: 0 }, '2027-01-26')).toBe('nothing left to take');
+  });
+});
+
+describe('the season', () => {
+  const cell = { projectId: 'p1', fromUtcMs: 9_000_000, toUtcMs: 18_000_000, exposures: 30, exposingSec: 9000, meanRate: 0.8, filters: [] }; // prettier-ignore
+  const season: Season = {
+    nights: [night('2026-12-08'), { ...night('2026-12-09'), cells: [cell, { ...cell, projectId: null }] }, night('2026-12-08', 'r2')], // prettier-ignore
+    projects: [{ ...project, projectId: 'p2', middle: null, late: null, early: null, finishedShare: 0 }, project],
+    value: 91,
+    bound: 100,
+    draws: 200,
+  };
+
+  it('puts first what ends first, cells where they lie in their night, and others’ private work apart', () => {
+    const [first, second] = seasonRigs(season);
+    expect(first.rows.map((row) => row.project.projectId)).toEqual(['p1', 'p2']);
+    expect(first.rows[0].places).toMatchObject([{ nightDate: '2026-12-09', from: 1.25, length: 0.25 }]);
+    expect(first.reserved).toHaveLength(1);
+    expect(second).toMatchObject({ rigId: 'r2', rows: [] });
+  });
+
+  it('names what it hardly ends, and how much of the best is proven', () => {
+    expect(unfinished(season).map(({ projectId }) => projectId)).toEqual(['p2']);
+    expect(provenWords(season)).toBe('At least 91 % of the best possible for these odds; proven.');
+    expect(provenWords({ ...season, bound: null })).toBeNull();
+  });
+
+  it('marks months and weeks, no two on top of one another', () => {
+    const nights = Array.from({ length: 20 }, (_, i) => night(`2026-11-${28 + i}`)).map((one, i) => ({ ...one, nightDate: new Date(Date.UTC(2026, 10, 28 + i)).toISOString().slice(0, 10) })); // prettier-ignore
+    expect(dateMarks(nights)).toEqual([
+      { night: 3, words: '1 Dec' },
+      { night: 9, words: '7' },
+      { night: 16, words: '14' },
+    ]);
+  });
+});
