@@ -18,7 +18,7 @@ interface RigSeasonProps {
   readonly onChoose: (projectId: string, nightDate: string) => void;
 }
 
-const COLUMNS = 'grid grid-cols-1 gap-x-3 sm:grid-cols-[250px_1fr_190px]';
+const COLUMNS = 'grid grid-cols-1 gap-x-3 sm:grid-cols-[250px_1fr_215px]';
 
 /** One rig's nights as one axis, a row a project: night strips seen from very far. */
 export function RigSeason({ rig, name, chosen, onChoose }: RigSeasonProps) {
