@@ -1,7 +1,19 @@
 import { PANEL_ORDERS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs, Version, Words } from './common.ts';
+import {
+  FilterClass,
+  Id,
+  IdParams,
+  Interval,
+  NightDateText,
+  Nullable,
+  Ok,
+  oneOf,
+  UtcMs,
+  Version,
+  Words,
+} from './common.ts';
 import { CompositionText, FramedPanels } from './framing.ts';
 import { LimitRow, LimitShown } from './limits.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
