@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, Nullable, UtcMs } from './common.ts';
+import { FilterClass, Id, IdParams, Nullable, UtcMs } from './common.ts';
 import { JobShown } from './jobs.ts';
 import { EVERYONE, operation } from './operation.ts';
 
@@ -31,12 +31,7 @@ const SeasonNight = Type.Object({
 });
 export type SeasonNight = Static<typeof SeasonNight>;
 
-const SeasonProject = Type.Object({
-  projectId: Id,
-  name: Type.String(),
-  ownerName: Type.String(),
-  rigId: Id,
-  deadline: Nullable(Type.String()),
+const ForecastFields = {
   /** Hours of exposure still to be taken, and those of them that the season expects to take. */
   leftHours: Type.Number(),
   expectedHours: Type.Number(),
@@ -47,6 +42,15 @@ const SeasonProject = Type.Object({
   middle: Nullable(Type.String()),
   late: Nullable(Type.String()),
   isOpenEnded: Type.Boolean(),
+};
+
+const SeasonProject = Type.Object({
+  projectId: Id,
+  name: Type.String(),
+  ownerName: Type.String(),
+  rigId: Id,
+  deadline: Nullable(Type.String()),
+  ...ForecastFields,
 });
 export type SeasonProject = Static<typeof SeasonProject>;
 
@@ -79,4 +83,50 @@ export const askSeason = operation({
   access: EVERYONE,
   isDear: true,
   response: SeasonAnswer,
+});
+
+/** What granting a project would do to the season. */
+export const Consequences = Type.Object({
+  own: Type.Object(ForecastFields),
+  /** Projects delayed noticeably come first. */
+  delays: Type.Array(
+    Type.Object({
+      /** Null, with no name, where it is another member's private project. */
+      projectId: Nullable(Id),
+      name: Nullable(Type.String()),
+      middleWithout: Nullable(Type.String()),
+      middleWith: Nullable(Type.String()),
+      finishedShareWithout: Type.Number(),
+      finishedShareWith: Type.Number(),
+      /** Nights later; null where one of both doesn't end in the middle of all seasons. */
+      nights: Nullable(Type.Number()),
+      /** More than three seeds of the same season differ by. */
+      isNoticeable: Type.Boolean(),
+    }),
+  ),
+  draws: Type.Integer(),
+  /** The last night looked at. */
+  lastNight: Type.String(),
+});
+export type Consequences = Static<typeof Consequences>;
+
+const ConsequencesAnswer = Type.Object({ consequences: Nullable(Consequences), job: Nullable(JobShown) });
+
+export const readConsequences = operation({
+  method: 'GET',
+  path: '/projects/:id/consequences',
+  summary: 'When a project would end if it were granted, and whom it would delay, where that has been worked out.',
+  access: EVERYONE,
+  params: IdParams,
+  response: ConsequencesAnswer,
+});
+
+export const askConsequences = operation({
+  method: 'POST',
+  path: '/projects/:id/consequences',
+  summary: 'Compare the season with a project and without it: same start, same seed, same drawn weather.',
+  access: EVERYONE,
+  isDear: true,
+  params: IdParams,
+  response: ConsequencesAnswer,
 });

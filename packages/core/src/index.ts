@@ -41,6 +41,7 @@ export * from './planning/season/season-of-case.ts';
 export * from './planning/season/plan-season.ts';
 export * from './planning/season/season-of-nights.ts';
 export * from './planning/season/season-outlook.ts';
+export * from './planning/season/consequences.ts';
 export * from './planning/season/budget.ts';
 export * from './planning/bound/season-bound.ts';
 export * from './planning/night/night-problem.ts';

@@ -75,6 +75,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /rigs/:id/rules/preview': 'c',
   'GET /projects/:id/nights': 'ghmc',
   'GET /projects/:id/outlook': 'ghmc',
+  'GET /projects/:id/consequences': 'ghmc',
+  'POST /projects/:id/consequences': 'ghmc',
   'GET /season': 'ghmc',
   'POST /season': 'ghmc',
   'POST /projects/:id/outlook': 'ghmc',

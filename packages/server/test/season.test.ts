@@ -2,9 +2,20 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Season } from '@meridiem/contract';
-import { addClosure, askSeason, editClimateMonth, editProject, readObservatory, readSeason, removeClosure, undoLast } from '@meridiem/contract'; // prettier-ignore
-import type { SeasonOptions, SeasonRequest } from '@meridiem/core';
-import { seasonOutlook } from '@meridiem/core';
+import {
+  addClosure,
+  askConsequences,
+  askSeason,
+  editClimateMonth,
+  editProject,
+  readConsequences,
+  readObservatory,
+  readSeason,
+  removeClosure,
+  undoLast,
+} from '@meridiem/contract';
+import { consequencesOf, seasonOutlook } from '@meridiem/core';
+import type { ConsequencesJob, SeasonJob } from '../src/jobs/plan-job.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
 
@@ -13,8 +24,9 @@ let worker: Awaited<ReturnType<typeof testWorker>>;
 beforeAll(async () => {
   test = await createTestApp({ exposures: 200 });
   worker = await testWorker(test.database, test.appUrl, async (task) => {
-    const { request, options } = task as unknown as { request: SeasonRequest; options: SeasonOptions };
-    return seasonOutlook(request, { ...options, seconds: 0.2, boundRounds: 0, draws: 20 })!;
+    const { request, compared, options } = task as unknown as Partial<ConsequencesJob & SeasonJob>;
+    const quick = { ...options!, seconds: 0.2, boundRounds: 0, draws: 20 };
+    return compared ? consequencesOf(compared, quick)! : seasonOutlook(request!, quick)!;
   });
 }, 60_000);
 afterAll(async () => {
@@ -122,4 +134,43 @@ describe('the season', () => {
     expect(seen.nights.flatMap(({ cells }) => cells).some((cell) => cell.projectId === null)).toBe(true);
     expect(JSON.stringify(await planned(owner))).toContain(projectId);
   }, 60_000);
+});
+
+describe('before a project is granted', () => {
+  async function found(who: string, id: string) {
+    const asked = await test.call(who, askConsequences, { params: { id } });
+    if (asked.status !== 200) return asked;
+    for (let i = 0; i < 600; i++, await sleep(100)) {
+      const answer = await test.call(who, readConsequences, { params: { id } });
+      if (answer.body.consequences) return answer;
+    }
+    throw new Error('The consequences have not come');
+  }
+  const proposed = async (): Promise<string> =>
+    (await test.ownerDatabase.one<{ id: string }>(`SELECT DISTINCT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.state IN ('proposed', 'draft') AND NOT p.private`))!.id; // prettier-ignore
+
+  it('says when it would end and what that does to everybody else, without changing anything', async () => {
+    const id = await proposed();
+    const before = await test.ownerDatabase.rows('SELECT * FROM projects ORDER BY id');
+    const { consequences } = (await found('ilse', id)).body;
+    const season = await planned();
+    expect(consequences!.delays.map(({ projectId }) => projectId).sort()).toEqual(season.projects.map(({ projectId }) => projectId).sort()); // prettier-ignore
+    expect(season.projects.some(({ projectId }) => projectId === id)).toBe(false);
+    expect(consequences!.own.leftHours).toBeGreaterThan(0);
+    expect(await test.ownerDatabase.rows('SELECT * FROM projects ORDER BY id')).toEqual(before);
+  }, 90_000);
+
+  it('names no other member’s private project', async () => {
+    const id = await proposed();
+    const season = await planned();
+    const hidden = season.projects.find(({ ownerName }) => ownerName !== 'Ruan Aldous')!;
+    await test.ownerDatabase.rows('UPDATE projects SET private = true WHERE id = $1', [hidden.projectId]);
+    const answer = JSON.stringify((await found('ruan', id)).body);
+    expect(answer).not.toContain(hidden.projectId);
+    expect(answer).not.toContain(hidden.name);
+  }, 90_000);
+
+  it('has no words for a project that nobody knows', async () => {
+    expect((await found('ilse', '00000000-0000-4000-8000-000000000000')).status).toBe(404);
+  });
 });

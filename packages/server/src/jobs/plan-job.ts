@@ -56,3 +56,12 @@ export interface SeasonJob {
   readonly request: SeasonRequest;
   readonly options: SeasonOptions;
 }
+
+export interface ConsequencesJob {
+  readonly compared: {
+    readonly projectId: string;
+    readonly withProject: SeasonRequest;
+    readonly without: SeasonRequest;
+  };
+  readonly options: SeasonOptions;
+}

@@ -1,8 +1,16 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
 import type { MessagePort } from 'node:worker_threads';
-import type { LimitCost, Outlook, Season } from '@meridiem/core';
-import { limitCost, outlookOf, planNight, reserveOf, seasonOutlook, usableSecByNight } from '@meridiem/core';
-import type { LimitJob, OutlookJob, PlanJob, PlanResult, SeasonJob, UsableJob } from './plan-job.ts';
+import type { Consequences, LimitCost, Outlook, Season } from '@meridiem/core';
+import {
+  consequencesOf,
+  limitCost,
+  outlookOf,
+  planNight,
+  reserveOf,
+  seasonOutlook,
+  usableSecByNight,
+} from '@meridiem/core';
+import type { ConsequencesJob, LimitJob, OutlookJob, PlanJob, PlanResult, SeasonJob, UsableJob } from './plan-job.ts';
 
 /** A stored job tells how far it is. */
 export interface ToldProgress {
@@ -31,8 +39,16 @@ export const limitJob = ({ request, nights, key, proposed }: LimitJob): LimitCos
 
 export const usableJob = ({ request, nights }: UsableJob): number[][] => usableSecByNight(request, nights);
 
-export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgress): Season =>
-  seasonOutlook(request, options, (share) => {
+/** A thread is ended from outside: nothing asks for it to stop. */
+const telling =
+  (progress: MessagePort | undefined) =>
+  (share: number): boolean => {
     progress?.postMessage(share);
     return false;
-  })!;
+  };
+
+export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgress): Season =>
+  seasonOutlook(request, options, telling(progress))!;
+
+export const consequencesJob = ({ compared, options, progress }: ConsequencesJob & ToldProgress): Consequences =>
+  consequencesOf(compared, options, telling(progress))!;

@@ -7,14 +7,14 @@ import { useEffect, useState } from 'react';
 
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
-  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook', 'season'],
-  projects: ['projects', 'project', 'night', 'shelf', 'outlook', 'season'],
-  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook', 'season'],
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook', 'season', 'consequences'],
+  projects: ['projects', 'project', 'night', 'shelf', 'outlook', 'season', 'consequences'],
+  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook', 'season', 'consequences'],
   plan: ['night', 'projects', 'project', 'outlook'],
   run: ['night'],
   notices: ['notices'],
   forecast: ['forecast'],
-  jobs: ['outlook', 'season', 'import-writing'],
+  jobs: ['outlook', 'season', 'consequences', 'import-writing'],
 };
 const GATHER_MS = 250;
 const REFUSED_MS = 15_000;

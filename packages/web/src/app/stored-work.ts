@@ -10,6 +10,8 @@ export interface StoredWork<T extends { readonly job: JobShown | null }> {
   readonly queryKey: readonly unknown[];
   readonly read: (signal: AbortSignal) => Promise<T>;
   readonly ask: () => Promise<unknown>;
+  /** Whether it is asked for where nobody has; true where left out. */
+  readonly isAsked?: boolean;
   /** Whether an answer holds what was asked for. */
   readonly isThere: (answer: T) => boolean;
 }
@@ -20,6 +22,7 @@ export function useStoredWork<T extends { readonly job: JobShown | null }>({
   read,
   ask,
   isThere,
+  isAsked = true,
 }: StoredWork<T>) {
   const queryClient = useQueryClient();
   const notice = useNotice();
@@ -32,7 +35,7 @@ export function useStoredWork<T extends { readonly job: JobShown | null }>({
   const isUnasked = data !== undefined && !isThere(data) && (data.job === null || data.job.state === 'done');
   const key = JSON.stringify(queryKey);
   useEffect(() => {
-    if (isUnasked) askAgain();
+    if (isUnasked && isAsked) askAgain();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once for each request that nobody has asked for
   }, [isUnasked, key]);
   const job = data?.job ?? null;
@@ -42,7 +45,10 @@ export function useStoredWork<T extends { readonly job: JobShown | null }>({
     data,
     error,
     job,
-    isWorking: data === undefined || (!isThere(data) && job?.state !== 'stopped' && job?.state !== 'failed'),
+    isUnasked: isUnasked && !isAsked,
+    isWorking:
+      data === undefined ||
+      (!isThere(data) && (isAsked || underWay !== null) && job?.state !== 'stopped' && job?.state !== 'failed'),
     share: underWay?.progress ?? 0,
     stop: underWay ? () => attempt(call(stopJob, { params: { id: underWay.id } })) : null,
     ask: askAgain,

@@ -27,6 +27,8 @@ export function planSeason(
   { iterations, seed, from, onProgress }: PlanSeasonOptions,
 ): PlannedSeason {
   const state = new SeasonState(seasonTables(problem));
+  const isNothing = problem.lanes.every(({ slots }) => slots === 0) || problem.goals.every(({ count }) => count <= 0);
+  if (isNothing) return { plan: state.plan(), value: 0 };
   if (from) restore(state, from);
   else walkGreedily(state, seed);
   annealSeason(state, { iterations, seed, isWarm: from !== undefined, onProgress });

@@ -70,6 +70,21 @@ describe('the look ahead', () => {
     expect(bound).toBeGreaterThanOrEqual(value);
   });
 
+  it('is empty where there is no rig, no project, or no open night', () => {
+    const [rig] = seasonRequest(3).rigs;
+    const { nights } = seasonRequest(3);
+    const nobody = { ...rig, request: { ...request, projects: [], panels: [], goals: [] } };
+    const closed = { ...rig, closed: nights.map(({ night }) => night.nightDate) };
+    for (const rigs of [[], [nobody], [closed]]) {
+      const season = seasonOutlook({ rigs, nights }, OPTIONS)!;
+      expect(season).toMatchObject({ value: 0, bound: null });
+      expect(season.nights.flatMap(({ cells }) => cells)).toEqual([]);
+      expect(season.projects.every(({ finishedShare, leftHours }) => finishedShare === 0 || leftHours === 0)).toBe(
+        true,
+      );
+    }
+  });
+
   it('is the same for the same request, and nothing where it is stopped', () => {
     expect(seasonOutlook(seasonRequest(4), OPTIONS)).toEqual(seasonOutlook(seasonRequest(4), OPTIONS));
     expect(seasonOutlook(seasonRequest(4), OPTIONS, (share) => share > 0.3)).toBeNull();

@@ -83,20 +83,27 @@ const BOUND = 0.95;
  * @returns null where it was stopped */
 export function seasonOutlook(
   request: SeasonRequest,
+  options: SeasonOptions,
+  onProgress: (share: number) => boolean = () => false,
+): Season | null {
+  let isStopped = false;
+  const season = seasonOfNights(request, (share) => (isStopped ||= onProgress(SURVEYED * share)));
+  if (isStopped) return null;
+  return outlookOfSeason({ request, season }, options, (share) => onProgress(SURVEYED + (1 - SURVEYED) * share));
+}
+
+/** The same for nights that are surveyed already. */
+export function outlookOfSeason(
+  { request, season }: { request: SeasonRequest; season: NamedSeason },
   { seed, seconds, boundRounds, draws, persistence }: SeasonOptions,
   onProgress: (share: number) => boolean = () => false,
 ): Season | null {
   let isStopped = false;
-  const within =
-    (from: number, to: number) =>
-    (share: number): boolean =>
-      (isStopped ||= onProgress(from + (to - from) * share));
-  const season = seasonOfNights(request, within(0, SURVEYED));
-  if (isStopped) return null;
   const iterations = iterationsFor(season.problem, seconds);
-  const { plan, value } = planSeason(season.problem, { iterations, seed, onProgress: within(SURVEYED, PLANNED) });
+  const told = (share: number): boolean => (isStopped ||= onProgress(PLANNED * share));
+  const { plan, value } = planSeason(season.problem, { iterations, seed, onProgress: told });
   if (isStopped) return null;
-  const bound = boundRounds > 0 ? boundOf(season, value, boundRounds) : null;
+  const bound = boundRounds > 0 && value > 0 ? boundOf(season, value, boundRounds) : null;
   if (onProgress(BOUND)) return null;
   const forecasts = projectForecasts({ request, season, plan, seed, draws, persistence });
   return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws };

@@ -1,4 +1,5 @@
 import {
+  askConsequences,
   askSeason,
   askProjectOutlook,
   changeByHand,
@@ -10,6 +11,7 @@ import {
   readNight,
   readNightStandings,
   readProjectOutlook,
+  readConsequences,
   readSeason,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -26,6 +28,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, readConsequences, async ({ viewer, params }) => service.consequences(viewer, params.id));
+  serve(app, askConsequences, async ({ viewer, params }) => service.askConsequences(viewer, params.id));
   serve(app, askSeason, async ({ viewer }) => service.askSeason(viewer));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
   serve(app, askProjectOutlook, async ({ viewer, params }) => service.askOutlook(viewer, params.id));

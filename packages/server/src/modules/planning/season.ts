@@ -1,112 +1,108 @@
-// The nights ahead of all rigs, planned for all granted projects together.
-import type { Filter, Observatory, readSeason, ResponseOf, SeasonNight, SeasonProject } from '@meridiem/contract';
-import type { Season, SeasonOptions, SeasonRequest } from '@meridiem/core';
-import { nightDatePlus, observingNight, SEASON_VERSION } from '@meridiem/core';
-import type { Clock } from '../../clock.ts';
-import type { Database } from '../../database/connection.ts';
+// The nights ahead of all rigs, planned for all granted projects together; and what one more project would do to them.
+import type { Consequences, Filter, readSeason, ResponseOf, SeasonNight, SeasonProject } from '@meridiem/contract';
+import type { Consequences as FoundConsequences, Season, SeasonOptions } from '@meridiem/core';
+import { SEASON_VERSION } from '@meridiem/core';
+import { notFound, ServiceError } from '../../errors.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
-import { placedRows } from '../../moving-target.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
-import type { ObservatoryService } from '../observatory/index.ts';
-import type { GoalRow } from './goals-repository.ts';
-import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
-import { hashOf, nightRequest, projectAcceptanceRate, standingReason } from './request.ts';
+import { hashOf } from './request.ts';
+import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
+import { seasonFacts } from './season-facts.ts';
 
-/** Nights that a season looks at. */
-const SEASON_NIGHTS = 60;
 const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
+/** Four seasons are compared: each gets less. */
+const COMPARED = { seed: 1, seconds: 3, boundRounds: 0, draws: 200 } as const;
 
-export interface SeasonParts {
-  readonly database: Database;
-  readonly clock: Clock;
-  readonly observatory: ObservatoryService;
+export interface SeasonParts extends SeasonFactParts {
   readonly jobs: JobService;
 }
 
-interface Asked extends AskedFor {
-  readonly observatory: Observatory;
-  readonly rows: readonly GoalRow[];
-  readonly deadlines: ReadonlyMap<string, string>;
-}
+type ConsequencesAnswer = { consequences: Consequences | null; job: Answer<FoundConsequences>['job'] };
 
-export function createSeason({ database, clock, observatory: observatories, jobs }: SeasonParts) {
-  async function asked(viewer: Viewer): Promise<Asked> {
-    const observatory = await observatories.read(viewer.observatoryId);
-    const deadlines = await deadlinesOf(database, viewer.observatoryId);
-    const limits = await limitsOf(database, viewer.observatoryId);
-    const rows = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
-    const rigs = observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
-      const offered = rows[r].filter((row) => standingReason(row) === null);
-      const projectIds = [...new Set(offered.map(({ projectId }) => projectId))];
-      const request = nightRequest({
-        observatory,
-        rig,
-        night: observingNight(observatory.tonight, observatory.timeZone),
-        fromUtcMs: null,
-        rows: placedRows(offered, observatory, clock.nowUtcMs()),
-        limits,
-      });
-      return {
-        rigId: rig.id,
-        request,
-        acceptance: Object.fromEntries(projectIds.map((id) => [id, projectAcceptanceRate(offered, id)])),
-        lastNight: Object.fromEntries(
-          projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
-        ),
-        closed: closedNights(observatory, rig.id),
-      };
-    });
-    const nights = nightsAhead(observatory);
-    const options: SeasonOptions = { ...OPTIONS, persistence: observatory.weatherPersistence };
-    const request = { request: { rigs, nights }, options };
-    return {
-      kind: 'season',
-      requestHash: hashOf({ ...request, version: SEASON_VERSION }),
-      request,
-      observatory,
-      rows: rows.flat(),
-      deadlines,
+export function createSeason(parts: SeasonParts) {
+  const { jobs } = parts;
+
+  async function asked(viewer: Viewer): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+    const facts = await seasonFacts(parts, viewer.observatoryId);
+    const options: SeasonOptions = { ...OPTIONS, persistence: facts.observatory.weatherPersistence };
+    return { facts, request: keyed('season', { request: facts.requestWith(), options }) };
+  }
+
+  async function consequencesAsked(
+    viewer: Viewer,
+    projectId: string,
+  ): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+    const facts = await seasonFacts(parts, viewer.observatoryId);
+    const own = facts.rows.filter((row) => row.projectId === projectId);
+    if (own.length === 0) {
+      const project = await parts.database.models.Project.findOne({ where: { id: projectId, observatoryId: viewer.observatoryId } }); // prettier-ignore
+      if (!project || !isVisible(project, viewer)) throw notFound('project');
+      throw new ServiceError('NOT_POSSIBLE', 'This project has no goal yet');
+    }
+    if (!isVisible(own[0], viewer)) throw notFound('project');
+    const options: SeasonOptions = { ...COMPARED, persistence: facts.observatory.weatherPersistence };
+    const compared = {
+      projectId,
+      withProject: facts.requestWith({ granted: projectId }),
+      without: facts.requestWith({ leftOut: projectId }),
     };
+    return { facts, request: keyed('consequences', { compared, options }) };
   }
 
   return {
     async season(viewer: Viewer): Promise<ResponseOf<typeof readSeason>> {
-      const { observatory, rows, deadlines, ...request } = await asked(viewer);
-      return shownTo(viewer, await jobs.read<Season>(viewer, request), { observatory, rows, deadlines });
+      const { facts, request } = await asked(viewer);
+      return shownTo(viewer, await jobs.read<Season>(viewer, request), facts);
     },
 
     async askSeason(viewer: Viewer): Promise<ResponseOf<typeof readSeason>> {
-      const { observatory, rows, deadlines, ...request } = await asked(viewer);
-      return shownTo(viewer, await jobs.ask<Season>(viewer, request), { observatory, rows, deadlines });
+      const { facts, request } = await asked(viewer);
+      return shownTo(viewer, await jobs.ask<Season>(viewer, request), facts);
+    },
+
+    /** What granting a project would do, where somebody has asked for it. */
+    async consequences(viewer: Viewer, projectId: string): Promise<ConsequencesAnswer> {
+      const { facts, request } = await consequencesAsked(viewer, projectId);
+      return shownConsequences(viewer, await jobs.read<FoundConsequences>(viewer, request), facts);
+    },
+
+    async askConsequences(viewer: Viewer, projectId: string): Promise<ConsequencesAnswer> {
+      const { facts, request } = await consequencesAsked(viewer, projectId);
+      return shownConsequences(viewer, await jobs.ask<FoundConsequences>(viewer, request), facts);
     },
   };
 }
 
-function nightsAhead({ tonight, timeZone, climate }: Observatory): SeasonRequest['nights'] {
-  return Array.from({ length: SEASON_NIGHTS }, (_, i) => {
-    const nightDate = nightDatePlus(tonight, i);
-    const month = Number(nightDate.slice(5, 7));
-    return { night: observingNight(nightDate, timeZone), odds: climate.find((one) => one.month === month)!.clearOdds };
-  });
-}
+/** Results are kept by what was asked, of the planner as it now is. */
+const keyed = (kind: AskedFor['kind'], request: object): AskedFor => ({
+  kind,
+  requestHash: hashOf({ ...request, version: SEASON_VERSION }),
+  request,
+});
 
-/** Nights of the season on which a rig, or everything, is closed. */
-const closedNights = ({ tonight, closures }: Observatory, rigId: string): string[] =>
-  Array.from({ length: SEASON_NIGHTS }, (_, i) => nightDatePlus(tonight, i)).filter((nightDate) =>
-    closures.some(
-      (closure) =>
-        (closure.rigId === null || closure.rigId === rigId) &&
-        closure.firstNight <= nightDate &&
-        nightDate <= closure.lastNight,
-    ),
-  );
+/** Others' private projects lose their names, not their delays. */
+function shownConsequences(
+  viewer: Viewer,
+  { result, job }: Answer<FoundConsequences>,
+  { rows }: SeasonFacts,
+): ConsequencesAnswer {
+  if (!result) return { consequences: null, job };
+  const known = new Map(rows.map((row) => [row.projectId, row]));
+  const delays = result.delays.map(({ projectId, ...delay }) => {
+    const row = known.get(projectId);
+    const isSeen = row !== undefined && isVisible(row, viewer);
+    return { ...delay, projectId: isSeen ? projectId : null, name: isSeen ? row.projectName : null };
+  });
+  const { projectId: _own, ...own } = result.own;
+  return { consequences: { ...result, own, delays }, job };
+}
 
 /** A season as somebody may see it: another's private project takes its time without a name. */
 function shownTo(
   viewer: Viewer,
   { result, job }: Answer<Season>,
-  { observatory, rows, deadlines }: Pick<Asked, 'observatory' | 'rows' | 'deadlines'>,
+  { observatory, rows, deadlines }: SeasonFacts,
 ): ResponseOf<typeof readSeason> {
   if (!result) return { season: null, job };
   const known = new Map(rows.map((row) => [row.projectId, row]));

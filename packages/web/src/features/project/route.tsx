@@ -10,6 +10,7 @@ import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { duration, hours, percent } from '../../words/format.ts';
 import { CopyProject } from './components/CopyProject.tsx';
 import { History } from './components/History.tsx';
+import { IfGranted } from './components/IfGranted.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
@@ -90,6 +91,7 @@ export default function ProjectPage() {
           remark={`+ ${duration(totals.leftOverheadSec)} overhead`}
         />
       </dl>
+      {project.state !== 'granted' && project.state !== 'retired' && <IfGranted projectId={project.id} />}
       {project.mayEdit && rig && (
         <PutGoals
           project={project}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Panel } from '@meridiem/contract';
-import { behindWords, lightWords, outlookWords, spentLines, wishWords } from './view-model.ts';
+import { behindWords, delayWords, lightWords, outlookWords, ownEndWords, spentLines, wishWords } from './view-model.ts';
 
 const outlook = { nights: [], doneNightDate: null, leftExposures: 0, openEnded: 0, lookedAheadNights: 60 };
 const night = (nightDate: string) => ({ nightDate, exposures: 10, exposingSec: 3600 });
@@ -68,6 +68,27 @@ describe('balance', () => {
     expect(behindWords('P', panels([goal('L', 0, 60), goal('B', 0, 30)]))).toBe('by the least-served panel and filter');
     expect(behindWords('P', panels([goal('L', 1, 60), goal('B', 9, null), goal('R', 2, 10, false)]))).toBe(
       'of what is wanted',
+    );
+  });
+});
+
+describe('what granting a project would do', () => {
+  const own = { leftHours: 20, expectedHours: 25, finishedShare: 1, early: '2026-12-08', middle: '2026-12-12', late: '2026-12-20', isOpenEnded: false }; // prettier-ignore
+  const lastNight = '2027-01-26';
+
+  it('says when it would end, and how much finds its place', () => {
+    expect(ownEndWords({ own, lastNight })).toBe(
+      'It would end 8–20 Dec, most likely 12 Dec; about 20.0 h of the 20.0 h still to take find their place.',
+    );
+    expect(ownEndWords({ own: { ...own, expectedHours: 3, finishedShare: 0, early: null, middle: null, late: null }, lastNight })).toBe('It would hardly end by Tue 26 Jan: about 3.0 h of the 20.0 h still to take find their place.'); // prettier-ignore
+    expect(ownEndWords({ own: { ...own, leftHours: 0 }, lastNight })).toBe('Nothing is left to take.');
+  });
+
+  it('says how much later others end, or how much more seldom', () => {
+    const delay = { projectId: 'p', name: 'x', middleWithout: '2026-12-12', middleWith: '2026-12-15', finishedShareWithout: 1, finishedShareWith: 0.98, nights: 3, isNoticeable: true }; // prettier-ignore
+    expect(delayWords(delay)).toBe('about 3 nights later, 15 Dec instead of 12 Dec');
+    expect(delayWords({ ...delay, nights: null, middleWith: null, finishedShareWith: 0.4 })).toBe(
+      'ends in 40 % of the seasons instead of 100 %',
     );
   });
 });

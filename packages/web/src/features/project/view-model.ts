@@ -1,5 +1,6 @@
 // A project's goals to matrices and sentences.
 import type {
+  Consequences,
   Goal,
   LimitEffect,
   LimitRow,
@@ -14,6 +15,7 @@ import type {
 import { panelWithin } from '@meridiem/contract';
 import type { FilterClass } from '@meridiem/core';
 import { LIMIT_KEYS, limitsInForce } from '@meridiem/core';
+import { finishWords, HARDLY, shortDay } from '../../words/finish.ts';
 import { clock, count, dayOf, duration, hours, percent } from '../../words/format.ts';
 import { shortReason } from '../../words/reasons.ts';
 
@@ -216,3 +218,28 @@ export const panelCost = (panel: Panel): PanelCost =>
       }),
       { exposingSec: 0, overheadSec: 0 },
     );
+
+/** When a project would end if it were granted. */
+export function ownEndWords({ own, lastNight }: Pick<Consequences, 'own' | 'lastNight'>): string {
+  if (own.isOpenEnded)
+    return `It would never end, and take about ${hours(own.expectedHours)} h by ${dayOf(lastNight)}.`;
+  if (own.leftHours === 0) return 'Nothing is left to take.';
+  const expected = Math.min(own.leftHours, own.expectedHours);
+  const taken = `about ${hours(expected)} h of the ${hours(own.leftHours)} h still to take find their place`;
+  return own.finishedShare < HARDLY
+    ? `It would hardly end by ${dayOf(lastNight)}: ${taken}.`
+    : `It would end ${finishWords(own, lastNight)}; ${taken}.`;
+}
+
+/** How much later another project would end. */
+export function delayWords({
+  nights,
+  middleWithout,
+  middleWith,
+  finishedShareWithout,
+  finishedShareWith,
+}: Consequences['delays'][number]): string {
+  if (nights !== null && nights > 0)
+    return `about ${count(nights)} ${nights === 1 ? 'night' : 'nights'} later, ${shortDay(middleWith!)} instead of ${shortDay(middleWithout!)}`;
+  return `ends in ${percent(finishedShareWith)} of the seasons instead of ${percent(finishedShareWithout)}`;
+}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Season, SeasonNight, SeasonProject } from '@meridiem/contract';
-import { dateMarks, finishWords, provenWords, seasonRigs, unfinished } from './view-model.ts';
+import { dateMarks, provenWords, seasonRigs, unfinished } from './view-model.ts';
 
 const project: SeasonProject = {
   projectId: 'p1',
@@ -25,21 +25,6 @@ const night = (nightDate: string, rigId = 'r1'): SeasonNight => ({
   darkHours: 7,
   moonlessHours: 3,
   cells: [],
-});
-
-describe('when a project ends', () => {
-  it('is a range with what is most likely, the month said once', () => {
-    expect(finishWords(project, '2027-01-26')).toBe('8–20 Dec, most likely 12 Dec');
-    expect(finishWords({ ...project, late: '2027-01-03' }, '2027-01-26')).toBe('8 Dec – 3 Jan, most likely 12 Dec');
-  });
-
-  it('is said with its odds where some seasons don’t end it, and not at all where hardly any does', () => {
-    const open = { ...project, finishedShare: 0.4, middle: null, late: null };
-    expect(finishWords(open, '2027-01-26')).toBe('by Tue 26 Jan with odds of 40 %, not before Tue 8 Dec');
-    expect(finishWords({ ...open, finishedShare: 0.05, early: null }, '2027-01-26')).toBe('not by Tue 26 Jan');
-    expect(finishWords({ ...project, isOpenEnded: true }, '2027-01-26')).toBe('open-ended, about 8.0 h expected');
-    expect(finishWords({ ...project, leftHours: 0 }, '2027-01-26')).toBe('nothing left to take');
-  });
 });
 
 describe('the season', () => {

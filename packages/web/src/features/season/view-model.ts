@@ -1,10 +1,8 @@
 // The season to rows, marks and sentences.
 import type { Season, SeasonCell, SeasonNight, SeasonProject } from '@meridiem/contract';
 import { DateTime } from 'luxon';
-import { count, dayOf, hours, nightAfter, percent } from '../../words/format.ts';
-
-/** A project is said not to end where fewer of the seasons played out finish it. */
-const HARDLY = 0.1;
+import { HARDLY } from '../../words/finish.ts';
+import { count, hours, nightAfter, percent } from '../../words/format.ts';
 
 export interface CellPlace {
   readonly nightDate: string;
@@ -62,25 +60,6 @@ export const mainFilter = ({ filters }: SeasonCell): SeasonCell['filters'][numbe
     (most, one) => (most && most.exposures >= one.exposures ? most : one),
     null,
   );
-
-/** When a project ends, as a range that eight in ten seasons keep. */
-export function finishWords(project: SeasonProject, lastNight: string): string {
-  const { early, middle, late, finishedShare, leftHours, isOpenEnded, expectedHours } = project;
-  if (isOpenEnded) return `open-ended, about ${hours(expectedHours)} h expected`;
-  if (leftHours === 0) return 'nothing left to take';
-  if (finishedShare < HARDLY) return `not by ${dayOf(lastNight)}`;
-  if (early && middle && late)
-    return early === late ? shortDay(early) : `${shortRange(early, late)}, most likely ${shortDay(middle)}`;
-  return `by ${dayOf(lastNight)} with odds of ${percent(finishedShare)}${early ? `, not before ${dayOf(early)}` : ''}`;
-}
-
-const shortDay = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('d LLL');
-
-/** The month once where both days lie in it. */
-const shortRange = (from: string, to: string): string =>
-  from.slice(0, 7) === to.slice(0, 7)
-    ? `${Number(from.slice(8))}–${shortDay(to)}`
-    : `${shortDay(from)} – ${shortDay(to)}`;
 
 /** Projects that these nights hardly end. */
 export const unfinished = ({ projects }: Season): SeasonProject[] =>

@@ -2,9 +2,10 @@ import type { SeasonNight } from '@meridiem/contract';
 import type { KeyboardEvent, ReactNode } from 'react';
 import { Link } from 'react-router';
 import { filterColour, filterTexture } from '../../../filters/filter-look.ts';
+import { finishWords } from '../../../words/finish.ts';
 import { dayOf } from '../../../words/format.ts';
 import type { CellPlace, SeasonRig, SeasonRow } from '../view-model.ts';
-import { cellWords, dateMarks, finishWords, lastNightOf, mainFilter, nightIndex } from '../view-model.ts';
+import { cellWords, dateMarks, lastNightOf, mainFilter, nightIndex } from '../view-model.ts';
 
 export interface Chosen {
   readonly projectId: string | null;

@@ -1,0 +1,85 @@
+// The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
+import type { Observatory } from '@meridiem/contract';
+import type { SeasonRequest } from '@meridiem/core';
+import { nightDatePlus, observingNight } from '@meridiem/core';
+import type { Clock } from '../../clock.ts';
+import type { Database } from '../../database/connection.ts';
+import { placedRows } from '../../moving-target.ts';
+import type { ObservatoryService } from '../observatory/index.ts';
+import type { GoalRow } from './goals-repository.ts';
+import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
+import { nightRequest, projectAcceptanceRate, standingReason } from './request.ts';
+
+/** Nights that a season looks at. */
+export const SEASON_NIGHTS = 60;
+
+export interface SeasonFactParts {
+  readonly database: Database;
+  readonly clock: Clock;
+  readonly observatory: ObservatoryService;
+}
+
+/** What seasons of an observatory are made from. */
+export interface SeasonFacts {
+  readonly observatory: Observatory;
+  /** Goals of every project that isn't retired, of all rigs. */
+  readonly rows: readonly GoalRow[];
+  readonly deadlines: ReadonlyMap<string, string>;
+  /** The season in which one project is granted that may not be, or is left out; as things stand where neither. */
+  readonly requestWith: (change?: { readonly granted?: string; readonly leftOut?: string }) => SeasonRequest;
+}
+
+export async function seasonFacts(
+  { database, clock, observatory: observatories }: SeasonFactParts,
+  observatoryId: string,
+): Promise<SeasonFacts> {
+  const observatory = await observatories.read(observatoryId);
+  const deadlines = await deadlinesOf(database, observatoryId);
+  const limits = await limitsOf(database, observatoryId);
+  const byRig = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
+  const nowUtcMs = clock.nowUtcMs();
+  return {
+    observatory,
+    rows: byRig.flat(),
+    deadlines,
+    requestWith: ({ granted, leftOut } = {}) => ({
+      nights: nightsAhead(observatory),
+      rigs: observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
+        const offered = byRig[r]
+          .map((row) => (row.projectId === granted ? { ...row, state: 'granted', resting: false } : row))
+          .filter((row) => row.projectId !== leftOut && standingReason(row) === null);
+        const projectIds = [...new Set(offered.map(({ projectId }) => projectId))];
+        const night = observingNight(observatory.tonight, observatory.timeZone);
+        const rows = placedRows(offered, observatory, nowUtcMs);
+        return {
+          rigId: rig.id,
+          request: nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits }),
+          acceptance: Object.fromEntries(projectIds.map((id) => [id, projectAcceptanceRate(offered, id)])),
+          lastNight: Object.fromEntries(
+            projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
+          ),
+          closed: closedNights(observatory, rig.id),
+        };
+      }),
+    }),
+  };
+}
+
+function nightsAhead({ tonight, timeZone, climate }: Observatory): SeasonRequest['nights'] {
+  return Array.from({ length: SEASON_NIGHTS }, (_, i) => {
+    const nightDate = nightDatePlus(tonight, i);
+    const month = Number(nightDate.slice(5, 7));
+    return { night: observingNight(nightDate, timeZone), odds: climate.find((one) => one.month === month)!.clearOdds };
+  });
+}
+
+/** Nights of the season on which a rig, or everything, is closed. */
+const closedNights = ({ tonight, closures }: Observatory, rigId: string): string[] =>
+  Array.from({ length: SEASON_NIGHTS }, (_, i) => nightDatePlus(tonight, i)).filter((nightDate) =>
+    closures.some(
+      (closure) =>
+        (closure.rigId === null || closure.rigId === rigId) &&
+        closure.firstNight <= nightDate &&
+        nightDate <= closure.lastNight,
+    ),
+  );
