@@ -240,6 +240,6 @@ export function delayWords({
   finishedShareWith,
 }: Consequences['delays'][number]): string {
   if (nights !== null && nights > 0)
-    return `about ${count(nights)} ${nights === 1 ? 'night' : 'nights'} later, ${shortDay(middleWith!)} instead of ${shortDay(middleWithout!)}`;
-  return `ends in ${percent(finishedShareWith)} of the seasons instead of ${percent(finishedShareWithout)}`;
+    return `would end about ${count(nights)} ${nights === 1 ? 'night' : 'nights'} later, ${shortDay(middleWith!)} instead of ${shortDay(middleWithout!)}`;
+  return `would end in ${percent(finishedShareWith)} of the seasons instead of ${percent(finishedShareWithout)}`;
 }
