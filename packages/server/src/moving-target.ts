@@ -1,5 +1,5 @@
 // Where a row points: its own place, or for a target that moves the place of its newest orbit at the moment.
-import type { Orbit, Site, SkyPosition } from '@meridiem/core';
+import type { ObservingNight, Orbit, Site, SkyPosition } from '@meridiem/core';
 import { movingPlace } from '@meridiem/core';
 
 export interface Pointed {
@@ -16,3 +16,7 @@ export function placeOf({ raDeg, decDeg, orbit }: Pointed, site: Site, utcMs: nu
 /** Rows with the place of a moment in place of what moves. */
 export const placedRows = <T extends Pointed>(rows: readonly T[], site: Site, utcMs: number): T[] =>
   rows.map((row) => (row.orbit ? { ...row, ...placeOf(row, site, utcMs)! } : row));
+
+/** The same for the middle of a night: plans of it see one place, however often they are asked for. */
+export const placedInNight = <T extends Pointed>(rows: readonly T[], site: Site, night: ObservingNight): T[] =>
+  placedRows(rows, site, (night.startUtcMs + night.endUtcMs) / 2);

@@ -2,11 +2,10 @@
 import type { BodyOf, LimitEffect, previewLimit, readFits, readProjectOutlook, ResponseOf } from '@meridiem/contract';
 import type { NightRequest, ObservingNight, Outlook } from '@meridiem/core';
 import { exposureCycleSec, exposuresThatFit, nightDatePlus, observingNight, panelChangeSec } from '@meridiem/core';
-import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
-import { placedRows } from '../../moving-target.ts';
+import { placedInNight } from '../../moving-target.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
@@ -23,13 +22,12 @@ const OUTLOOK_OPTIONS = { seed: 1, iterations: 60 };
 
 export interface ProjectNightParts {
   readonly database: Database;
-  readonly clock: Clock;
   readonly observatory: ObservatoryService;
   readonly planner: RigPlanner;
   readonly jobs: JobService;
 }
 
-export function createProjectNights({ database, clock, observatory: observatories, planner, jobs }: ProjectNightParts) {
+export function createProjectNights({ database, observatory: observatories, planner, jobs }: ProjectNightParts) {
   /** Goals of a project for nights to come, as if it were granted: what it could use, whatever its state.
    * What moves is taken where it stands tonight: an outlook, not an ephemeris. */
   async function projectRequest(
@@ -53,7 +51,7 @@ export function createProjectNights({ database, clock, observatory: observatorie
       rig,
       night: nights[0],
       fromUtcMs: null,
-      rows: placedRows(rows, observatory, clock.nowUtcMs()),
+      rows: placedInNight(rows, observatory, nights[0]),
       limits: await limitsOf(database, observatory.id),
     });
     return { request, nights, all };

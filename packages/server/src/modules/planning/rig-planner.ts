@@ -7,7 +7,7 @@ import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
-import { placedRows } from '../../moving-target.ts';
+import { placedInNight } from '../../moving-target.ts';
 import type { WishRow } from './hand-changes-repository.ts';
 import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
 import type { GoalRow } from './goals-repository.ts';
@@ -17,8 +17,6 @@ import { hashOf, nightRequest, standingHash } from './request.ts';
 import { notFound } from '../../errors.ts';
 import { keptNightSky } from '../nights/index.ts';
 
-/** What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure. */
-const middleOf = ({ startUtcMs, endUtcMs }: ObservingNight): number => (startUtcMs + endUtcMs) / 2;
 /** While a night runs, what is left of it is planned anew from the next full five minutes. */
 const REPLAN_STEP_MS = 5 * MINUTE_MS;
 const KEPT_PLANS = 60;
@@ -85,7 +83,8 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
       wishRowsOf(database, rigNight),
       keptRunsOf(database, rigNight),
     ]);
-    const rows = placedRows(all, observatory, middleOf(night));
+    // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
+    const rows = placedInNight(all, observatory, night);
     const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits });
     const request: NightRequest = {
       ...plain,

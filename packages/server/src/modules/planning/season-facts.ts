@@ -2,9 +2,8 @@
 import type { Observatory } from '@meridiem/contract';
 import type { SeasonRequest } from '@meridiem/core';
 import { nightDatePlus, observingNight } from '@meridiem/core';
-import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
-import { placedRows } from '../../moving-target.ts';
+import { placedInNight } from '../../moving-target.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { GoalRow } from './goals-repository.ts';
 import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
@@ -15,7 +14,6 @@ export const SEASON_NIGHTS = 60;
 
 export interface SeasonFactParts {
   readonly database: Database;
-  readonly clock: Clock;
   readonly observatory: ObservatoryService;
 }
 
@@ -30,14 +28,13 @@ export interface SeasonFacts {
 }
 
 export async function seasonFacts(
-  { database, clock, observatory: observatories }: SeasonFactParts,
+  { database, observatory: observatories }: SeasonFactParts,
   observatoryId: string,
 ): Promise<SeasonFacts> {
   const observatory = await observatories.read(observatoryId);
   const deadlines = await deadlinesOf(database, observatoryId);
   const limits = await limitsOf(database, observatoryId);
   const byRig = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
-  const nowUtcMs = clock.nowUtcMs();
   return {
     observatory,
     rows: byRig.flat(),
@@ -50,7 +47,7 @@ export async function seasonFacts(
           .filter((row) => row.projectId !== leftOut && standingReason(row) === null);
         const projectIds = [...new Set(offered.map(({ projectId }) => projectId))];
         const night = observingNight(observatory.tonight, observatory.timeZone);
-        const rows = placedRows(offered, observatory, nowUtcMs);
+        const rows = placedInNight(offered, observatory, night);
         return {
           rigId: rig.id,
           request: nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits }),
