@@ -34,7 +34,7 @@ export default function SeasonPage() {
         <WorkUnderWay
           words={
             season
-              ? 'Something has changed; planning the nights ahead anew'
+              ? 'Something has changed; planning the nights ahead again'
               : 'Planning the nights ahead for all projects together'
           }
           measured="Season planned"
