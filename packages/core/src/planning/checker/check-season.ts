@@ -11,7 +11,8 @@ export type SeasonViolationCode =
   | 'CLOSED'
   | 'PAST_NIGHT_END'
   | 'TOO_MANY'
-  | 'TOO_MANY_IN_NIGHT';
+  | 'TOO_MANY_IN_NIGHT'
+  | 'ENVELOPE';
 
 export interface SeasonViolation {
   readonly code: SeasonViolationCode;
@@ -46,6 +47,7 @@ export function checkSeason(problem: SeasonProblem, plan: SeasonPlan): CheckedSe
     });
   });
   checkCaps(problem, plan, expected, violations);
+  checkEnvelopes(problem, plan, violations);
   const paid = collective(problem, expected);
   return { value: light + paid.balance + paid.completion, light, ...paid, violations };
 }
@@ -116,6 +118,28 @@ function checkCaps(
     });
     for (const [night, placed] of byNight)
       if (placed > count + ALMOST) violations.push({ code: 'TOO_MANY_IN_NIGHT', lane: night, goal, atSec: 0 });
+  });
+}
+
+/** No project takes more of a sky than was granted: each slot of each run counted on its own. */
+function checkEnvelopes(problem: SeasonProblem, plan: SeasonPlan, violations: SeasonViolation[]): void {
+  problem.projects.forEach(({ envelopeSec }, project) => {
+    if (!envelopeSec) return;
+    let [dark, bright] = [0, 0];
+    plan.slice(0, problem.lanes.length).forEach((runs, l) => {
+      const { slots, odds, moonlit } = problem.lanes[l];
+      for (const run of runs) {
+        if (!problem.goals[run.goal] || problem.panels[problem.goals[run.goal].panel].project !== project) continue;
+        for (let slot = 0; slot < slots; slot++) {
+          const from = Math.max(run.startSec, slot * problem.slotSec);
+          const sec = Math.max(0, Math.min(endOf(problem, run), (slot + 1) * problem.slotSec) - from);
+          if (moonlit?.[slot]) bright += odds * sec;
+          else dark += odds * sec;
+        }
+      }
+    });
+    if (dark > envelopeSec.dark + 0.01 || bright > envelopeSec.bright + 0.01)
+      violations.push({ code: 'ENVELOPE', lane: -1, goal: -1, atSec: 0 });
   });
 }
 

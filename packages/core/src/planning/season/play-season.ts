@@ -54,6 +54,8 @@ class Play {
   readonly #openGoals: Int32Array;
   readonly #leftSec: Float64Array;
   readonly #atFirstSec: Float64Array;
+  /** What is left of each project's envelope, as its tables have it. */
+  readonly #envelopeSec: Float64Array;
   #alive: number[];
 
   constructor(
@@ -63,6 +65,7 @@ class Play {
     const { goals, panels, projects, count, panelOf, projectOf, cycleSec, goalsFrom } = tables;
     this.finished = new Int32Array(projects).fill(-1);
     this.#left = count.slice();
+    this.#envelopeSec = tables.envelopeSec.slice();
     this.#openGoals = new Int32Array(projects);
     this.#leftSec = new Float64Array(projects);
     for (let goal = 0; goal < goals; goal++) {
@@ -81,7 +84,7 @@ class Play {
     let panel = -1;
     for (let clockSec = 0; clockSec < lane.lengthSec;) {
       const slot = Math.floor(clockSec / slotSec + 1e-9);
-      const best = this.#best(worth, slot, panel);
+      const best = this.#best(lane, worth, slot, panel);
       if (best < 0) {
         clockSec = this.#nextOpening(lane, slot) * slotSec;
         continue;
@@ -101,7 +104,7 @@ class Play {
   }
 
   /** The panel worth most a second at a slot, a little more for the one that is there already. */
-  #best(worth: Float32Array, slot: number, here: number): number {
+  #best(lane: LaneTable, worth: Float32Array, slot: number, here: number): number {
     const { goalsFrom, goals } = this.tables;
     const left = this.#left;
     const row = slot * goals;
@@ -112,10 +115,18 @@ class Play {
       for (let goal = goalsFrom[panel]; goal < end; goal++)
         if (worth[row + goal] > light && left[goal] >= NOTHING) light = worth[row + goal];
       if (light === 0) continue;
+      if (this.#mayTakeSec(lane, panel, slot) <= 0) continue;
       const sum = (light + this.#beside(panel)) * (panel === here ? 1.05 : 1);
       if (sum > top) [best, top] = [panel, sum];
     }
     return best;
+  }
+
+  /** Seconds that the envelope of a panel's project still holds of the sky of a slot. */
+  #mayTakeSec({ moonlitSec }: LaneTable, panel: number, slot: number): number {
+    const project = this.tables.projectOf[panel];
+    if (!this.tables.hasEnvelope[project]) return Infinity;
+    return this.#envelopeSec[2 * project + Number(moonlitSec[slot + 1] > moonlitSec[slot])];
   }
 
   /** What balance and completion draw with, a second. */
@@ -137,10 +148,12 @@ class Play {
       const until = slot < lane.slots ? lane.runs[rowOf[goal] * lane.slots + slot] : CLOSED;
       if (until < 0) continue;
       const fits = Math.floor((until * slotSec - atSec) / cycleSec[goal]);
-      const most = Math.max(1, Math.round((STAY_SEC - usedSec) / cycleSec[goal]));
+      const mostSec = Math.min(STAY_SEC - usedSec, this.#mayTakeSec(lane, panel, slot));
+      const most = Math.max(1, Math.round(mostSec / cycleSec[goal]));
       const count = Math.min(Math.ceil(this.#left[goal] - 1e-9), fits, most);
       if (count <= 0) continue;
       this.#take(goal, count, lane.night);
+      this.#envelopeSec[2 * this.tables.projectOf[panel] + Number(lane.moonlitSec[slot + 1] > lane.moonlitSec[slot])] -= count * cycleSec[goal]; // prettier-ignore
       usedSec += count * cycleSec[goal];
     }
     return usedSec;

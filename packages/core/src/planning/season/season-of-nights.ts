@@ -6,10 +6,13 @@ import type { NightRequest, RequestedGoal } from '../night/night-request.ts';
 import type { ObjectiveWeights } from '../night/night-problem.ts';
 import { DEFAULT_OBJECTIVE_WEIGHTS } from '../night/night-problem.ts';
 import { surveyNight } from '../night/survey.ts';
+import type { SeasonShares } from './fair-season.ts';
 import type { SeasonGoal, SeasonLane, SeasonProblem } from './season-problem.ts';
 
 export const SEASON_SLOT_SEC = 300;
 const NIGHT_SUN_ALTITUDE_DEG = -18;
+/** Geometric altitude above which the moon's edge is seen. */
+const MOON_UP_DEG = -0.8;
 /** What a night's light loses against the night before's: of two nights as good, the earlier one is taken, and a later one only where it is better by more. */
 const LATER_LOSES = 0.003;
 
@@ -26,6 +29,13 @@ export interface SeasonRig {
   readonly lastNight?: Readonly<Record<string, string>>;
   /** Nights on which the rig is closed. */
   readonly closed?: readonly string[];
+  /** Clock hours that a project's grant still holds without the moon and with it, by project; no bound where left out. */
+  readonly envelopeHours?: Readonly<Record<string, EnvelopeHours>>;
+}
+
+export interface EnvelopeHours {
+  readonly dark: number;
+  readonly bright: number;
 }
 
 export interface SeasonNight {
@@ -35,6 +45,8 @@ export interface SeasonNight {
 }
 
 export interface SeasonRequest {
+  /** Whose the projects are and what each may have; nobody's hours count more than another's where left out. */
+  readonly shares?: SeasonShares;
   readonly rigs: readonly SeasonRig[];
   readonly nights: readonly SeasonNight[];
 }
@@ -108,7 +120,12 @@ export function seasonOfNights(
         project: indices.project.get(projectId)!,
         balance: weights.balance * weightOf(id) * hoursOf(goals.filter(({ panelId }) => panelId === id)),
       })),
-      projects: projects.map(({ id, weight }) => ({ bonus: bonusOf(id, weight * weights.completion, panels, goals) })),
+      projects: parts.flatMap((part) =>
+        part.request.projects.map(({ id, weight }) => ({
+          bonus: bonusOf(id, weight * weights.completion, panels, goals),
+          ...envelopeOf(part, id),
+        })),
+      ),
       lanes: skies,
       ...changes(parts, panels.length),
     },
@@ -118,6 +135,11 @@ export function seasonOfNights(
     lanes,
   };
 }
+
+const envelopeOf = ({ envelopeHours = {} }: SeasonRig, projectId: string) => {
+  const hours = envelopeHours[projectId];
+  return hours ? { envelopeSec: { dark: 3600 * hours.dark, bright: 3600 * hours.bright } } : {};
+};
 
 const indexOf = (rows: readonly { readonly id: string }[]): Map<string, number> =>
   new Map(rows.map(({ id }, i) => [id, i]));
@@ -136,6 +158,8 @@ function sorted(rig: SeasonRig, firstFilter: number): RigPart {
   const ownGoals = ownPanels.flatMap(({ id }) => goals.filter(({ panelId }) => panelId === id));
   return { ...rig, panels: ownPanels, goals: ownGoals, firstFilter };
 }
+
+type Surveyed = NonNullable<ReturnType<typeof surveyNight>>['table'];
 
 interface LaneParts {
   readonly part: RigPart;
@@ -176,8 +200,15 @@ function laneOf({ part, night, odds, index, rig, rows, firstRow }: LaneParts): {
     darkHours: dark.reduce((sum, { startUtcMs, endUtcMs }) => sum + (endUtcMs - startUtcMs) / 3_600_000, 0),
     moonlessHours: survey ? moonlessHours(survey.table, dark) : 0,
   };
-  return { named, lane: { night: index, rig, slots, rates, odds: odds > 0 ? odds : 1 } };
+  const moonlit = survey ? moonlitSlots(survey.table, slots) : new Uint8Array(0);
+  return { named, lane: { night: index, rig, slots, rates, odds: odds > 0 ? odds : 1, moonlit } };
 }
+
+/** Slots in whose middle the moon is up. */
+const moonlitSlots = ({ moonAltitudeDeg }: Surveyed, slots: number): Uint8Array =>
+  Uint8Array.from({ length: slots }, (_, slot) =>
+    Number(moonAltitudeDeg[slot] + moonAltitudeDeg[slot + 1] > 2 * MOON_UP_DEG),
+  );
 
 /** After its last night a project's exposures are worth nothing. */
 function isPastDeadline({ request, lastNight = {} }: RigPart, { panelId }: RequestedGoal, nightDate: string): boolean {
@@ -186,7 +217,7 @@ function isPastDeadline({ request, lastNight = {} }: RigPart, { panelId }: Reque
 }
 
 function moonlessHours(
-  { moonAltitudeDeg, startUtcMs, stepMs, length }: NonNullable<ReturnType<typeof surveyNight>>['table'],
+  { moonAltitudeDeg, startUtcMs, stepMs, length }: Surveyed,
   dark: ReturnType<typeof darkIntervals>,
 ): number {
   let samples = 0;

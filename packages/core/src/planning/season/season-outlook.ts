@@ -3,9 +3,11 @@ import { seededRandom } from '../../random.ts';
 import { drawClearNights } from '../../weather/clear-nights.ts';
 import { seasonBound } from '../bound/season-bound.ts';
 import { iterationsFor } from './budget.ts';
+import type { MemberMultiplier } from './fair-season.ts';
+import { fairSeason } from './fair-season.ts';
 import { planSeason } from './plan-season.ts';
 import { playSeason, playTables } from './play-season.ts';
-import type { SeasonPlan } from './season-problem.ts';
+import type { SeasonPlan, SeasonProblem } from './season-problem.ts';
 import type { NamedSeason, SeasonRequest } from './season-of-nights.ts';
 import { SEASON_SLOT_SEC, seasonOfNights, worthOfNight } from './season-of-nights.ts';
 import { lightSec, seasonTables } from './season-tables.ts';
@@ -69,10 +71,18 @@ export interface Season {
   /** No season is worth more; null where nothing was proven. */
   readonly bound: number | null;
   readonly draws: number;
+  /** What members' hours count, and what that costs; null where no shares were given. */
+  readonly fairness: SeasonFairness | null;
+}
+
+export interface SeasonFairness {
+  readonly multipliers: readonly MemberMultiplier[];
+  /** Share of the value that is lost against a season in which fairness counts nothing. */
+  readonly price: number;
 }
 
 /** Grows whenever the same request gets another season: seasons that are kept are of one version. */
-export const SEASON_VERSION = 1;
+export const SEASON_VERSION = 2;
 
 /** Shares of the work, by what each takes of the time. */
 const SURVEYED = 0.15;
@@ -99,17 +109,30 @@ export function outlookOfSeason(
   onProgress: (share: number) => boolean = () => false,
 ): Season | null {
   let isStopped = false;
-  const iterations = iterationsFor(season.problem, seconds);
   const told = (share: number): boolean => (isStopped ||= onProgress(PLANNED * share));
-  const { plan, value } = planSeason(season.problem, { iterations, seed, onProgress: told });
+  const iterations = iterationsFor(season.problem, seconds);
+  const { plan, value, problem, fairness } = planned({ request, season }, { iterations, seed, onProgress: told });
   if (isStopped) return null;
-  const bound = boundRounds > 0 && value > 0 ? boundOf(season, value, boundRounds) : null;
+  const bound = boundRounds > 0 && value > 0 ? boundOf(problem, value, boundRounds) : null;
   if (onProgress(BOUND)) return null;
-  const forecasts = projectForecasts({ request, season, plan, seed, draws, persistence });
-  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws };
+  const forecasts = projectForecasts({ request, season: { ...season, problem }, plan, seed, draws, persistence });
+  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws, fairness };
 }
 
-const boundOf = ({ problem }: NamedSeason, reached: number, rounds: number): number =>
+/** The plan with the problem that it is the plan of: weighed by shares where there are any. */
+function planned(
+  { request: { shares }, season }: { request: SeasonRequest; season: NamedSeason },
+  options: { iterations: number; seed: number; onProgress: (share: number) => boolean },
+) {
+  const { problem } = season;
+  const isNothing = problem.goals.every(({ count }) => count <= 0);
+  if (!shares || isNothing || new Set(shares.standings.map(({ memberId }) => memberId)).size < 2)
+    return { ...planSeason(problem, options), problem, fairness: null };
+  const { multipliers, price, ...fair } = fairSeason(season, shares, options);
+  return { ...fair, fairness: { multipliers, price } };
+}
+
+const boundOf = (problem: SeasonProblem, reached: number, rounds: number): number =>
   seasonBound(problem, { rounds: Math.ceil(rounds / 4), slotRounds: 80, coarseRounds: rounds, reached }).bound;
 
 function shownNights(request: SeasonRequest, season: NamedSeason, plan: SeasonPlan): SeasonNightShown[] {

@@ -29,6 +29,8 @@ export interface SeasonPanel {
 export interface SeasonProject {
   /** Paid once when every goal of every panel has what it wants. */
   readonly bonus: number;
+  /** Expected clock seconds that the season may spend on it without the moon and with it; none where left out. */
+  readonly envelopeSec?: { readonly dark: number; readonly bright: number };
 }
 
 /** One rig in one night. */
@@ -40,6 +42,8 @@ export interface SeasonLane {
   readonly rates: Float32Array;
   /** Odds that the night is clear, (0, 1]: what is placed counts so much. */
   readonly odds: number;
+  /** By slot: 1 where the moon is up; moonless all night where left out. */
+  readonly moonlit?: Uint8Array;
 }
 
 export interface SeasonProblem {

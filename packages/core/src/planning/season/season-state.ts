@@ -2,7 +2,7 @@
 import { LanePlan, MOST_BLOCKS } from './lane-plan.ts';
 import type { BlockList } from './lane-plan.ts';
 import type { LaneTable, SeasonTables } from './season-tables.ts';
-import { CLOSED, lightSec } from './season-tables.ts';
+import { CLOSED, lightSec, moonlitSecBetween } from './season-tables.ts';
 import type { SeasonPlan, SeasonRun } from './season-problem.ts';
 
 /** Room for sums of seconds that should be equal. */
@@ -53,6 +53,8 @@ export class SeasonState {
   /** Seconds that a project's goals still lack, and lacked at first. */
   readonly leftSec: Float64Array;
   readonly leftAtFirstSec: Float64Array;
+  /** Expected seconds taken of each project's envelope: `[2 · project]` moonless, `[2 · project + 1]` moonlit. */
+  readonly spentSec: Float64Array;
   /** Grows whenever a lane is another one. */
   readonly versions: Int32Array;
   light = 0;
@@ -69,6 +71,7 @@ export class SeasonState {
   readonly #open: Touched;
   readonly #left: Touched;
   readonly #potential: Touched;
+  readonly #spent: Touched;
   readonly #changed: { lane: number; plan: LanePlan }[] = [];
   readonly #spare: LanePlan[] = [];
   #before = { light: 0, collective: 0, potential: 0 };
@@ -86,6 +89,8 @@ export class SeasonState {
     for (let goal = 0; goal < goals; goal++)
       this.leftSec[tables.projectOf[tables.panelOf[goal]]] += tables.count[goal] * tables.cycleSec[goal];
     this.leftAtFirstSec = this.leftSec.slice();
+    this.spentSec = new Float64Array(2 * projects);
+    this.#spent = new Touched(this.spentSec);
     this.#goals = new Touched(this.used);
     this.#panels = new Touched(this.least);
     this.#whole = new Touched(this.whole);
@@ -117,6 +122,7 @@ export class SeasonState {
     for (let b = same; b < old.length; b++) {
       this.light -= old.light[b];
       this.#use(old.goal[b], -old.count[b] * odds);
+      this.#spend(lane, old.goal[b], old.startSec[b], old.endSec[b], -1);
     }
     copyDecoded(old, plan, same);
     this.lanes[lane] = plan;
@@ -165,7 +171,7 @@ export class SeasonState {
   }
 
   #touched(): readonly Touched[] {
-    return [this.#goals, this.#panels, this.#whole, this.#open, this.#left, this.#potential];
+    return [this.#goals, this.#panels, this.#whole, this.#open, this.#left, this.#potential, this.#spent];
   }
 
   #use(goal: number, exposures: number): void {
@@ -174,6 +180,42 @@ export class SeasonState {
     this.#left.mark(project);
     this.used[goal] += exposures;
     this.leftSec[project] -= exposures * this.tables.cycleSec[goal];
+  }
+
+  /** Takes a stretch from the envelope of a goal's project, where it has one, or gives it back. */
+  #spend(lane: number, goal: number, startSec: number, endSec: number, sign: 1 | -1): void {
+    const { tables } = this;
+    const project = tables.projectOf[tables.panelOf[goal]];
+    if (!tables.hasEnvelope[project]) return;
+    const table = tables.lanes[lane];
+    const moonlit = moonlitSecBetween(table, startSec, endSec, tables.slotSec);
+    this.#spent.mark(2 * project);
+    this.#spent.mark(2 * project + 1);
+    this.spentSec[2 * project] += sign * table.odds * (endSec - startSec - moonlit);
+    this.spentSec[2 * project + 1] += sign * table.odds * moonlit;
+  }
+
+  /** As many of a number of exposures as the envelope still holds. */
+  #withinEnvelope(lane: number, goal: number, startSec: number, count: number): number {
+    const { tables, spentSec } = this;
+    const project = tables.projectOf[tables.panelOf[goal]];
+    if (!tables.hasEnvelope[project]) return count;
+    const { envelopeSec, cycleSec, slotSec } = tables;
+    const table = tables.lanes[lane];
+    const holds = (exposures: number): boolean => {
+      const sec = exposures * cycleSec[goal];
+      const moonlit = moonlitSecBetween(table, startSec, startSec + sec, slotSec);
+      const isWithin = (i: number, taken: number): boolean => spentSec[i] + table.odds * taken <= envelopeSec[i] + ROUNDING_SEC; // prettier-ignore
+      return isWithin(2 * project, sec - moonlit) && isWithin(2 * project + 1, moonlit);
+    };
+    if (holds(count)) return count;
+    let [fits, tooMany] = [0, count];
+    while (tooMany - fits > 1) {
+      const middle = (fits + tooMany) >> 1;
+      if (holds(middle)) fits = middle;
+      else tooMany = middle;
+    }
+    return fits;
   }
 
   /** Adds what fits of blocks, from one on, to the end of a lane. */
@@ -213,7 +255,8 @@ export class SeasonState {
         start = slot * slotSec;
       }
       if (fits === 0) continue;
-      count = Math.min(count, fits);
+      count = this.#withinEnvelope(laneIndex, goal, start, Math.min(count, fits));
+      if (count === 0) continue;
       const end = start + count * cycle;
       const light = odds * lightPerSec[goal] * lightSec(table, rowOf[goal], start, end, slotSec);
       plan.goal[b] = goal;
@@ -225,6 +268,7 @@ export class SeasonState {
       plan.length = ++b;
       this.light += light;
       this.#use(goal, count * odds);
+      this.#spend(laneIndex, goal, start, end, 1);
     }
   }
 

@@ -13,6 +13,8 @@ export interface LaneTable {
   readonly sums: Float64Array;
   /** Where a slot is open, the slot at which its window ends; where it is closed, −(the next open slot) − 1, or CLOSED. */
   readonly runs: Int16Array;
+  /** Moonlit seconds from the lane's start to each slot's edge. */
+  readonly moonlitSec: Float64Array;
 }
 
 /** Stands for a row that doesn't open again in a night. */
@@ -48,6 +50,9 @@ export interface SeasonTables {
   /** What balance and completion pay at most for a second of a panel, and of a project. */
   readonly balancePerSec: Float64Array;
   readonly bonusPerSec: Float64Array;
+  /** Expected seconds that a project may take without the moon, `[2 · project]`, and with it, `[2 · project + 1]`. */
+  readonly envelopeSec: Float64Array;
+  readonly hasEnvelope: Uint8Array;
   readonly panelChangeSec: Float64Array;
   readonly filterChangeSec: Float64Array;
   readonly lanes: readonly LaneTable[];
@@ -92,12 +97,17 @@ export function seasonTables(problem: SeasonProblem): SeasonTables {
     bonus: Float64Array.from(projects, ({ bonus }) => bonus),
     balancePerSec: Float64Array.from(panels, ({ balance }, p) => balance / Math.max(1, panelSec[p])),
     bonusPerSec: Float64Array.from(projects, ({ bonus }, r) => bonus / Math.max(1, projectSec[r])),
+    envelopeSec: Float64Array.from(
+      projects.flatMap(({ envelopeSec }) => [envelopeSec?.dark ?? Infinity, envelopeSec?.bright ?? Infinity]),
+    ),
+    hasEnvelope: Uint8Array.from(projects, ({ envelopeSec }) => Number(envelopeSec !== undefined)),
     panelChangeSec: problem.panelChangeSec,
     filterChangeSec: problem.filterChangeSec,
-    lanes: problem.lanes.map(({ night, slots, rates, odds }) => {
+    lanes: problem.lanes.map(({ night, slots, rates, odds, moonlit }) => {
       const sky = skies.get(rates) ?? skyOf(rates, slots, problem.slotSec);
       skies.set(rates, sky);
-      return { night, slots, lengthSec: slots * problem.slotSec, odds, rates, ...sky };
+      const moonlitSec = moonlitSums(moonlit, slots, problem.slotSec);
+      return { night, slots, lengthSec: slots * problem.slotSec, odds, rates, moonlitSec, ...sky };
     }),
   };
 }
@@ -128,6 +138,27 @@ function skyOf(rates: Float32Array, slots: number, slotSec: number): Pick<LaneTa
     }
   }
   return { sums, runs };
+}
+
+function moonlitSums(moonlit: Uint8Array | undefined, slots: number, slotSec: number): Float64Array {
+  const sums = new Float64Array(slots + 1);
+  for (let slot = 0; slot < slots; slot++) sums[slot + 1] = sums[slot] + (moonlit?.[slot] ? slotSec : 0);
+  return sums;
+}
+
+/** Moonlit seconds between two moments of a lane. */
+export function moonlitSecBetween(
+  { moonlitSec, slots }: LaneTable,
+  fromSec: number,
+  toSec: number,
+  slotSec: number,
+): number {
+  const until = (sec: number): number => {
+    const place = Math.min(slots, sec / slotSec);
+    const slot = Math.max(0, Math.min(slots - 1, Math.floor(place)));
+    return moonlitSec[slot] + (place - slot) * (moonlitSec[slot + 1] - moonlitSec[slot]);
+  };
+  return until(toSec) - until(fromSec);
 }
 
 /** Seconds at rate 1 between two moments of a lane. */

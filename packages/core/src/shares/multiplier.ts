@@ -1,0 +1,40 @@
+// How far a member is behind or ahead of what they are entitled to, and what their hours count for it.
+
+/** How much fairness counts until an observatory says otherwise: 0 not at all, 1 fully. */
+export const DEFAULT_FAIRNESS = 0.5;
+/** Nights whose share of open hours damps the multiplier. */
+export const DAMPING_NIGHTS = 10;
+/** Open nights that standing looks back on: cloud ages nothing. */
+export const STANDING_NIGHTS = 60;
+const LEAST = 0.5;
+const MOST = 2.5;
+
+/** Charged and entitled hours of one member, rig and sky class, both weighted as hours are charged. */
+export interface Standing {
+  readonly entitledHours: number;
+  readonly chargedHours: number;
+  /** The member's share of ten open nights; damps small numbers. */
+  readonly dampingHours: number;
+}
+
+/** m = (1 − λ) + λ · (E + h) / (D + h), between 0.5 and 2.5: above 1 for whoever is behind.
+ * @param fairness λ, 0 to 1 */
+export function hoursMultiplier({ entitledHours, chargedHours, dampingHours }: Standing, fairness: number): number {
+  if (dampingHours <= 0 && chargedHours <= 0) return 1;
+  const ratio = (Math.max(0, entitledHours) + dampingHours) / (Math.max(0, chargedHours) + dampingHours);
+  return Math.min(MOST, Math.max(LEAST, 1 - fairness + fairness * ratio));
+}
+
+/** Ranks as weights, divided by their mean weighted by what is left of each project: ranking everything top gains nothing.
+ * @param leftHours hours left of each project's envelope, or of its goals
+ * @returns weights whose mean over the hours is 1 */
+export function rankWeights(ranks: readonly number[], leftHours: readonly number[]): number[] {
+  const weights = ranks.map((rank) => RANKS[rank] ?? 1);
+  const hours = leftHours.reduce((sum, left) => sum + left, 0);
+  if (hours <= 0) return weights.map(() => 1);
+  const mean = weights.reduce((sum, weight, i) => sum + weight * leftHours[i], 0) / hours;
+  return weights.map((weight) => weight / mean);
+}
+
+/** A member's own ranks: first, middle, last. */
+const RANKS: Readonly<Record<number, number>> = { 1: 0.67, 2: 1, 3: 1.5 };
