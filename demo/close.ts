@@ -4,6 +4,7 @@ import { DateTime } from 'luxon';
 import { createClock } from '../packages/server/src/clock.ts';
 import type { Database } from '../packages/server/src/database/connection.ts';
 import { createChangeService } from '../packages/server/src/modules/changes/index.ts';
+import { createObservatoryService } from '../packages/server/src/modules/observatory/index.ts';
 import { createTimeAccountService } from '../packages/server/src/modules/time-account/index.ts';
 import type { LoadedDemo } from './load.ts';
 import { STATION } from './station.ts';
@@ -22,7 +23,9 @@ export async function closeHistory(database: Database, story: Story, { viewers, 
   const cloudy = nights.filter(({ nightDate }) => !exposed.has(nightDate));
   const clockTime = (utcMs: number): string => DateTime.fromMillis(utcMs, { zone: STATION.timeZone }).toFormat('HH:mm');
   const clock = createClock(story.nowUtcMs);
-  const service = createTimeAccountService({ database, clock, changes: createChangeService({ database }) });
+  const changes = createChangeService({ database });
+  const observatory = createObservatoryService({ database, clock, changes });
+  const service = createTimeAccountService({ database, clock, changes, observatory });
   for (const id of rigIds.values()) {
     for (const night of cloudy) {
       const { duskUtcMs, dawnUtcMs } = sunPassage(STATION, night, DUSK_DEG);

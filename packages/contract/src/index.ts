@@ -17,10 +17,12 @@ import type { AnyOperation } from './operation.ts';
 import * as people from './people.ts';
 import * as progress from './progress.ts';
 import * as projects from './projects.ts';
+import * as requests from './requests.ts';
 import * as runner from './runner.ts';
 import * as searching from './search.ts';
 import * as season from './season.ts';
 import * as session from './session.ts';
+import * as shares from './shares.ts';
 import * as shelf from './shelf.ts';
 import * as survey from './survey.ts';
 import * as timeAccount from './time-account.ts';
@@ -50,10 +52,12 @@ export * from './panel-names.ts';
 export * from './people.ts';
 export * from './progress.ts';
 export * from './projects.ts';
+export * from './requests.ts';
 export * from './runner.ts';
 export * from './search.ts';
 export * from './season.ts';
 export * from './session.ts';
+export * from './shares.ts';
 export * from './shelf.ts';
 export * from './shown-plan.ts';
 export * from './shown-wishes.ts';
@@ -91,5 +95,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     calendar,
     searching,
     season,
+    shares,
+    requests,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

@@ -143,6 +143,8 @@ const Summary = {
   stepCentre: Type.Boolean(),
   stepFocus: Type.Boolean(),
   why: Nullable(Type.String()),
+  /** The owner’s own order among their projects: 3 first, 1 last. */
+  ownRank: Type.Integer(),
   share: Type.Number(),
   version: Version,
   mayEdit: Type.Boolean(),
@@ -253,6 +255,7 @@ export const editProject = operation({
     stepGuide: Type.Optional(Type.Boolean()),
     stepCentre: Type.Optional(Type.Boolean()),
     stepFocus: Type.Optional(Type.Boolean()),
+    ownRank: Type.Optional(Type.Integer({ minimum: 1, maximum: 3 })),
     why: Type.Optional(Nullable(Type.String({ maxLength: 500 }))),
   }),
   response: Ok,

@@ -20,8 +20,10 @@ import { createObservatoryService, observatoryRoutes } from './modules/observato
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createPlanningService, planningRoutes } from './modules/planning/index.ts';
 import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
+import { createRequestService, requestRoutes } from './modules/requests/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
+import { createShareService, shareRoutes } from './modules/shares/index.ts';
 import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
 import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
@@ -48,6 +50,8 @@ export async function registerModules(
   await app.register(projectRoutes, { service: projects, sets: createGoalSetService({ database, changes }) });
   await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
+  await app.register(shareRoutes, { service: createShareService({ database, clock, changes, observatory }) });
+  await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
   await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
   await app.register(planningRoutes, { service: planning });
@@ -68,6 +72,8 @@ export async function registerModules(
   await app.register(exportRoutes, { service: createExportService({ database }) });
   await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
   await app.register(searchRoutes, { service: createSearchService({ database }) });
-  await app.register(timeAccountRoutes, { service: createTimeAccountService({ database, clock, changes }) });
+  await app.register(timeAccountRoutes, {
+    service: createTimeAccountService({ database, clock, changes, observatory }),
+  });
   await app.register(runRoutes, { service: createRunService({ database, clock, observatory }) });
 }

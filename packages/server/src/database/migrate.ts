@@ -18,6 +18,8 @@ import * as measuredAgain from './migrations/2026-11-28-20-20-measured-again.ts'
 import * as projectsInOrder from './migrations/2026-11-28-21-50-projects-in-order.ts';
 import * as pixels from './migrations/2026-11-28-22-40-pixels.ts';
 import * as climate from './migrations/2026-11-29-00-10-climate.ts';
+import * as shares from './migrations/2026-11-29-03-10-shares.ts';
+import * as requests from './migrations/2026-11-29-03-20-requests.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -53,6 +55,8 @@ export const MIGRATIONS: readonly Migration[] = [
   projectsInOrder,
   pixels,
   climate,
+  shares,
+  requests,
 ];
 
 /** One number for this application's migration lock. */

@@ -93,6 +93,11 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     short: () => 'resting',
     long: () => 'The project rests by its owner’s wish. Everything is kept; switch resting off to plan it again.',
   },
+  ENVELOPE_USED: {
+    short: () => 'granted hours used',
+    long: () =>
+      'All hours that were granted to this project are used. Ask for more on the project’s page; everything gathered is kept.',
+  },
   FILTER_NOT_FITTED: {
     short: () => 'filter not fitted',
     long: () => 'The filter of this goal is not in the wheel now; a visit that fits it makes the goal possible.',

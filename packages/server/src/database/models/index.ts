@@ -6,6 +6,13 @@ import { defineCalendarFeed } from './calendar-feed.ts';
 import { defineCamera } from './camera.ts';
 import { defineCameraMode } from './camera-mode.ts';
 import { defineChange } from './change.ts';
+import { defineSharePeriod } from './share-period.ts';
+import { defineAllotment } from './allotment.ts';
+import { defineEntitlement } from './entitlement.ts';
+import { defineShareSwap } from './share-swap.ts';
+import { defineShareGift } from './share-gift.ts';
+import { defineRequest } from './request.ts';
+import { defineGrant } from './grant.ts';
 import { defineClimateMonth } from './climate-month.ts';
 import { defineClosure } from './closure.ts';
 import { defineDoneCall } from './done-call.ts';
@@ -78,6 +85,13 @@ export function defineModels(sequelize: Sequelize) {
     Camera: defineCamera(sequelize),
     CameraMode: defineCameraMode(sequelize),
     Change: defineChange(sequelize),
+    SharePeriod: defineSharePeriod(sequelize),
+    Allotment: defineAllotment(sequelize),
+    Entitlement: defineEntitlement(sequelize),
+    ShareSwap: defineShareSwap(sequelize),
+    ShareGift: defineShareGift(sequelize),
+    Request: defineRequest(sequelize),
+    Grant: defineGrant(sequelize),
     ClimateMonth: defineClimateMonth(sequelize),
     Closure: defineClosure(sequelize),
     DoneCall: defineDoneCall(sequelize),
@@ -244,6 +258,26 @@ const BELONGS_TO = [
   ['Theme', 'observatory', 'observatoryId', 'Observatory'],
   ['ThemeTarget', 'target', 'targetId', 'Target'],
   ['ThemeTarget', 'theme', 'themeId', 'Theme'],
+  ['SharePeriod', 'observatory', 'observatoryId', 'Observatory'],
+  ['SharePeriod', 'person', 'personId', 'Person'],
+  ['Allotment', 'period', 'periodId', 'SharePeriod'],
+  ['Allotment', 'person', 'personId', 'Person'],
+  ['Allotment', 'rig', 'rigId', 'Rig'],
+  ['Entitlement', 'closing', 'closingId', 'NightClosing'],
+  ['Entitlement', 'person', 'personId', 'Person'],
+  ['ShareSwap', 'rig', 'rigId', 'Rig'],
+  ['ShareSwap', 'from', 'fromId', 'Person'],
+  ['ShareSwap', 'to', 'toId', 'Person'],
+  ['ShareGift', 'rig', 'rigId', 'Rig'],
+  ['ShareGift', 'from', 'fromId', 'Person'],
+  ['ShareGift', 'to', 'toId', 'Person'],
+  ['ShareGift', 'swap', 'swapId', 'ShareSwap'],
+  ['Request', 'project', 'projectId', 'Project'],
+  ['Request', 'person', 'personId', 'Person'],
+  ['Request', 'decider', 'decidedBy', 'Person'],
+  ['Grant', 'project', 'projectId', 'Project'],
+  ['Grant', 'request', 'requestId', 'Request'],
+  ['Grant', 'person', 'personId', 'Person'],
   ['ClimateMonth', 'observatory', 'observatoryId', 'Observatory'],
   ['Closure', 'observatory', 'observatoryId', 'Observatory'],
   ['Closure', 'person', 'personId', 'Person'],

@@ -25,6 +25,8 @@ export interface Project extends Row<Project> {
   stepGuide: CreationOptional<boolean>;
   stepCentre: CreationOptional<boolean>;
   stepFocus: CreationOptional<boolean>;
+  /** The owner's own order among their projects: 3 first, 1 last. */
+  ownRank: CreationOptional<number>;
 }
 
 export const defineProject = (sequelize: Sequelize): ModelStatic<Project> =>
@@ -67,6 +69,7 @@ export const defineProject = (sequelize: Sequelize): ModelStatic<Project> =>
       stepGuide: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       stepCentre: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
       stepFocus: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
+      ownRank: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 2, validate: { min: 1, max: 3 } },
     },
     { tableName: 'projects' },
   );

@@ -65,6 +65,15 @@ export const otherCoordinators = (
     lock: true,
   });
 
+export const hasOtherCoordinator = async (
+  { models }: Queries,
+  observatoryId: string,
+  personId: string,
+): Promise<boolean> =>
+  (await models.Membership.count({
+    where: { observatoryId, role: 'coordinator', suspended: false, during: IN_FORCE, personId: { [Op.ne]: personId } },
+  })) > 0;
+
 export const updateMembership = (
   { models }: Queries,
   id: string,

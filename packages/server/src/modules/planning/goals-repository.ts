@@ -10,12 +10,14 @@ import type {
   StoredLimit,
   ObservingNight,
   RuleReach,
+  EnvelopeHours,
 } from '@meridiem/core';
 import { countingInForce } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { thisMoment } from '../../database/validity.ts';
 import { HAS_RULES } from '../../database/rules-repository.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
+import { grantedHours } from '../shares/index.ts';
 
 export interface GoalRow {
   readonly goalId: string;
@@ -36,6 +38,10 @@ export interface GoalRow {
   /** As it works for this goal. */
   readonly counting: CountingPolicy;
   readonly grade: number;
+  /** The owner's own order among their projects: 3 first, 1 last. */
+  readonly ownRank: number;
+  /** Charged hours that its project's grants still hold; null where nothing bounds it. */
+  readonly envelope: EnvelopeHours | null;
   readonly panelOrder: PanelOrder;
   readonly filterGroup: number;
   readonly arrival: ArrivalSwitches;
@@ -63,7 +69,7 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
   const rows = await queries.rows<GoalRow & RuleReach>(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
-       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.judging, ${HAS_RULES} AS "hasRules", p.grade, p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
+       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.judging, ${HAS_RULES} AS "hasRules", p.grade, p.own_rank AS "ownRank", p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
        jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> $2::timestamptz) AS fitted,
@@ -79,10 +85,22 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
      ORDER BY p.created, p.id, l.position, g.position, g.id`,
     [rigId, at],
   );
+  const envelopes = await envelopesOf(queries, [...new Set(rows.map(({ projectId }) => projectId))]);
   return rows.map(({ judging, hasRules, ...row }) => ({
     ...row,
+    envelope: envelopes.get(row.projectId) ?? null,
     counting: countingInForce(row.counting, { judging, hasRules, wanted: row.wanted }),
   }));
+}
+
+async function envelopesOf(queries: Queries, projectIds: readonly string[]): Promise<Map<string, EnvelopeHours>> {
+  const granted = await grantedHours(queries, projectIds);
+  return new Map(
+    granted.map(({ projectId, darkHours, brightHours, usedDarkHours, usedBrightHours }) => [
+      projectId,
+      { dark: Math.max(0, darkHours - usedDarkHours), bright: Math.max(0, brightHours - usedBrightHours) },
+    ]),
+  );
 }
 
 /** Last nights of the projects that have one. */

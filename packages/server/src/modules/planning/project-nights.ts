@@ -42,7 +42,7 @@ export function createProjectNights({ database, observatory: observatories, plan
     const rig = observatory.rigs.find((candidate) => candidate.id === project?.rigId);
     if (!project || !rig || !isVisible(project, viewer)) throw notFound('project');
     const all = (await goalRowsOf(database, rig.id)).filter((row) => row.projectId === projectId);
-    const rows = all.filter(which).map((row) => ({ ...row, state: 'granted', resting: false }));
+    const rows = all.filter(which).map((row) => ({ ...row, state: 'granted', resting: false, envelope: null }));
     const nights = Array.from({ length: ahead }, (_, i) =>
       observingNight(nightDatePlus(observatory.tonight, i), observatory.timeZone),
     );

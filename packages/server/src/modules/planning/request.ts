@@ -2,18 +2,24 @@
 import { createHash } from 'node:crypto';
 import type { Filter, Observatory, Rig } from '@meridiem/contract';
 import type { NightRequest, ObservingNight, RequestedGoal, RequestedPanel } from '@meridiem/core';
-import { acceptanceRate, doneCount, exposuresToPlan, horizonProfile } from '@meridiem/core';
+import { acceptanceRate, doneCount, exposuresToPlan, horizonProfile, rankWeights } from '@meridiem/core';
 import type { GoalRow, ScopedLimit } from './goals-repository.ts';
 import { settingsOf } from './goals-repository.ts';
 
 /** Weight of a project by the coordinator's grade. */
 const GRADE_WEIGHTS: Readonly<Record<number, number>> = { 1: 0.5, 2: 1, 3: 2 };
 
+/** What is left of a grant when nothing more can be done with it. */
+const LEAST_ENVELOPE_HOURS = 0.02;
+
 /** Why a goal is not offered to the planner at all, whatever the sky; null where it is. */
-export function standingReason(row: GoalRow): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | 'FILTER_NOT_FITTED' | null {
+export function standingReason(
+  row: GoalRow,
+): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | 'ENVELOPE_USED' | 'FILTER_NOT_FITTED' | null {
   if (row.state !== 'granted') return 'NOT_GRANTED';
   if (row.resting) return 'RESTING';
   if (!row.enabled) return 'SWITCHED_OFF';
+  if (row.envelope && row.envelope.dark + row.envelope.bright < LEAST_ENVELOPE_HOURS) return 'ENVELOPE_USED';
   return row.fitted ? null : 'FILTER_NOT_FITTED';
 }
 
@@ -24,12 +30,24 @@ export interface RequestParts {
   readonly fromUtcMs: number | null;
   readonly rows: readonly GoalRow[];
   readonly limits: readonly ScopedLimit[];
+  /** What members' hours count for how far they are behind or ahead, by project; all alike where left out. */
+  readonly multipliers?: ReadonlyMap<string, number>;
 }
 
-export function nightRequest({ observatory, rig, night, fromUtcMs, rows, limits }: RequestParts): NightRequest {
+export function nightRequest({
+  observatory,
+  rig,
+  night,
+  fromUtcMs,
+  rows,
+  limits,
+  multipliers,
+}: RequestParts): NightRequest {
   const projects = [...new Map(rows.map((row) => [row.projectId, row])).values()];
   const panels = [...new Map(rows.map((row) => [row.panelId, row])).values()];
   const rates = new Map(projects.map(({ projectId }) => [projectId, projectAcceptanceRate(rows, projectId)]));
+  const goals = rows.map((row) => requestedGoal(row, rates.get(row.projectId)!, limits));
+  const ranks = ranksOf(rows, goals);
   return {
     site: {
       latitudeDeg: observatory.latitudeDeg,
@@ -47,14 +65,30 @@ export function nightRequest({ observatory, rig, night, fromUtcMs, rows, limits 
     filters: observatory.filters.map((filter) => ({ ...filter, offsetKnown: isOffsetKnown(rig, filter) })),
     projects: projects.map((row) => ({
       id: row.projectId,
-      weight: GRADE_WEIGHTS[row.grade] ?? 1,
+      weight: (GRADE_WEIGHTS[row.grade] ?? 1) * ranks.get(row.projectId)! * (multipliers?.get(row.projectId) ?? 1),
       panelOrder: row.panelOrder,
       arrival: row.arrival,
       limits: limits.filter((limit) => limit.scope === 'project' && limit.projectId === row.projectId),
     })),
     panels: panels.map(requestedPanel),
-    goals: rows.map((row) => requestedGoal(row, rates.get(row.projectId)!, limits)),
+    goals,
   };
+}
+
+/** Each owner's own order of projects as weights whose mean over the hours left is 1. */
+function ranksOf(rows: readonly GoalRow[], goals: readonly RequestedGoal[]): Map<string, number> {
+  const left = new Map<string, number>();
+  rows.forEach(({ projectId, exposureSec }, g) =>
+    left.set(projectId, (left.get(projectId) ?? 0) + (goals[g].toPlan * exposureSec) / 3600),
+  );
+  const projects = [...new Map(rows.map((row) => [row.projectId, row])).values()];
+  return new Map(
+    [...new Set(projects.map(({ ownerId }) => ownerId))].flatMap((owner) => {
+      const own = projects.filter(({ ownerId }) => ownerId === owner);
+      const weights = rankWeights(own.map(({ ownRank }) => ownRank), own.map(({ projectId }) => left.get(projectId)!)); // prettier-ignore
+      return own.map(({ projectId }, i) => [projectId, weights[i]] as const);
+    }),
+  );
 }
 
 /** Identity of what a plan was made from. Time passing changes what is left of a night, not what is wished: `fromUtcMs` stays out. */
@@ -72,6 +106,11 @@ export function projectAcceptanceRate(
   const sum = (key: 'accepted' | 'rejected'): number => own.reduce((total, row) => total + row[key], 0);
   return acceptanceRate(sum('accepted'), sum('rejected'));
 }
+
+/** Exposures of a goal still to be planned, whether or not its project is granted.
+ * @param rows all goals of its project */
+export const exposuresLeft = (row: GoalRow, rows: readonly GoalRow[]): number =>
+  exposuresToPlan(row, row.counting, projectAcceptanceRate(rows, row.projectId));
 
 const isOffsetKnown = (rig: Rig, filter: Filter): boolean =>
   rig.slots.some((slot) => slot.filterId === filter.id && slot.focusOffsetSteps !== null);

@@ -11,6 +11,7 @@ import { placedInNight } from '../../moving-target.ts';
 import type { WishRow } from './hand-changes-repository.ts';
 import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
 import type { GoalRow } from './goals-repository.ts';
+import { multipliersOf, withinGrants } from './favours.ts';
 import { goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
 import { nightWish } from './hand-changes.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
@@ -85,9 +86,10 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     ]);
     // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
     const rows = placedInNight(all, observatory, night);
-    const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits });
+    const multipliers = await multipliersOf(database, observatory, rig.id, rows);
+    const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits, multipliers });
     const request: NightRequest = {
-      ...plain,
+      ...(await withinGrants(database, observatory.id, plain, rows)),
       ...(wishes.length > 0 ? { wishes: wishes.map(nightWish) } : {}),
       ...(keptRuns ? { kept: keptRuns } : {}),
     };

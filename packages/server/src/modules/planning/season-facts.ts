@@ -1,10 +1,12 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
 import type { Observatory } from '@meridiem/contract';
-import type { SeasonRequest } from '@meridiem/core';
+import type { ChargeWeights, EnvelopeHours, SeasonRequest } from '@meridiem/core';
 import { nightDatePlus, observingNight } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import { chargeWeightsOf, seasonShares, standingRows } from '../shares/index.ts';
+import { clockHours } from './favours.ts';
 import type { GoalRow } from './goals-repository.ts';
 import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
 import { nightRequest, projectAcceptanceRate, standingReason } from './request.ts';
@@ -35,15 +37,22 @@ export async function seasonFacts(
   const deadlines = await deadlinesOf(database, observatoryId);
   const limits = await limitsOf(database, observatoryId);
   const byRig = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
+  const weights = await chargeWeightsOf(database, observatoryId);
+  const memberOf = Object.fromEntries(byRig.flat().map(({ projectId, ownerId }) => [projectId, ownerId]));
+  const { tonight, timeZone } = observatory;
+  const shares = seasonShares(await standingRows(database, { observatoryId, tonight, timeZone }), memberOf, weights);
   return {
     observatory,
     rows: byRig.flat(),
     deadlines,
     requestWith: ({ granted, leftOut } = {}) => ({
+      shares,
       nights: nightsAhead(observatory),
       rigs: observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
         const offered = byRig[r]
-          .map((row) => (row.projectId === granted ? { ...row, state: 'granted', resting: false } : row))
+          .map((row) =>
+            row.projectId === granted ? { ...row, state: 'granted', resting: false, envelope: null } : row,
+          )
           .filter((row) => row.projectId !== leftOut && standingReason(row) === null);
         const projectIds = [...new Set(offered.map(({ projectId }) => projectId))];
         const night = observingNight(observatory.tonight, observatory.timeZone);
@@ -56,11 +65,26 @@ export async function seasonFacts(
             projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
           ),
           closed: closedNights(observatory, rig.id),
+          envelopeHours: envelopesOf(offered, weights, granted),
         };
       }),
     }),
   };
 }
+
+/** Clock hours that grants still hold; a project that is looked at as granted is bounded by its goals alone. */
+const envelopesOf = (
+  rows: readonly GoalRow[],
+  weights: ChargeWeights,
+  granted: string | undefined,
+): Record<string, EnvelopeHours> =>
+  Object.fromEntries(
+    rows.flatMap(({ projectId, envelope }) =>
+      envelope && projectId !== granted
+        ? [[projectId, { dark: clockHours(envelope.dark, weights.dark), bright: clockHours(envelope.bright, weights.bright) }]] // prettier-ignore
+        : [],
+    ),
+  );
 
 function nightsAhead({ tonight, timeZone, climate }: Observatory): SeasonRequest['nights'] {
   return Array.from({ length: SEASON_NIGHTS }, (_, i) => {

@@ -7,6 +7,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { editableTable, editFields } from '../changes/index.ts';
 import { ledgerChanged } from '../ledger/index.ts';
+import { hasOtherCoordinator } from '../people/index.ts';
 import { changing } from './changing.ts';
 import { copyOf } from './copy.ts';
 import { editableProject } from './editable.ts';
@@ -31,6 +32,7 @@ export const PROJECT_FIELDS = editableTable('projects', 'Project', [
   'stepGuide',
   'stepCentre',
   'stepFocus',
+  'ownRank',
   'why',
 ]);
 
@@ -77,7 +79,10 @@ export function createProjectEditing({ database, changes }: Pick<ProjectServiceP
       changing(database, viewer, async (queries) => {
         const project = await editableProject(queries, viewer, projectId);
         if (viewer.role !== 'coordinator') refuseCoordinatorFields(fields);
-        if (fields.state === 'granted') await refuseUnpositioned(queries, projectId);
+        if (fields.ownRank !== undefined && project.ownerId !== viewer.personId)
+          throw notAllowed('Members rank their own projects; yours is the grade');
+        if (fields.state !== undefined && fields.state !== project.state)
+          await refuseState(queries, viewer, project, fields.state);
         const edited = await editFields(queries, {
           table: PROJECT_FIELDS,
           id: projectId,
@@ -117,8 +122,23 @@ function refuseCoordinatorFields(fields: { state?: string; grade?: number }): vo
     throw notAllowed('Granting, queueing and returning are the coordinator’s');
 }
 
+/** What is asked for is decided where it was asked; a coordinator's own project by another one, unless there is none. */
+async function refuseState(
+  queries: Queries,
+  { observatoryId, personId }: Viewer,
+  { id, ownerId }: { id: string; ownerId: string },
+  state: string,
+): Promise<void> {
+  if (await queries.models.Request.findOne({ where: { projectId: id, state: ['open', 'queued'] } }))
+    throw refused('state', 'Hours are asked for this project; decide or withdraw that request');
+  if (state !== 'granted') return;
+  await refuseUnpositioned(queries, id);
+  if (ownerId === personId && (await hasOtherCoordinator(queries, observatoryId, personId)))
+    throw notAllowed('This is your own project: another coordinator decides it');
+}
+
 /** A target without a position can't be granted: no position is not zero. */
-async function refuseUnpositioned(queries: Queries, projectId: string): Promise<void> {
+export async function refuseUnpositioned(queries: Queries, projectId: string): Promise<void> {
   const [open] = await panelsWithoutPlace(queries, projectId);
   if (open !== undefined) throw refused('state', `${open} has no position yet; give it coordinates before granting`);
 }

@@ -4,7 +4,7 @@ export { createGoalSetService } from './goal-sets.ts';
 export { appendGoals } from './goals-repository.ts';
 export { insertPanel, insertPointing, insertProject, panelsOf } from './repository.ts';
 export { projectRoutes } from './routes.ts';
-export { createProjectEditing } from './editing.ts';
+export { createProjectEditing, refuseUnpositioned } from './editing.ts';
 export { createGoals } from './goals.ts';
 export { createProjectService } from './service.ts';
 export { readPosition } from './typed-position.ts';

@@ -25,6 +25,7 @@ export interface ProjectRecord {
   readonly stepGuide: boolean;
   readonly stepCentre: boolean;
   readonly stepFocus: boolean;
+  readonly ownRank: number;
   readonly why: string | null;
   readonly private: boolean;
   readonly judging: boolean;
@@ -45,7 +46,7 @@ export const projectsOf = (
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
        p.state, p.resting, p.counting, ${HAS_RULES} AS "hasRules", p.grade, p.deadline::text,
-       p.panel_order AS "panelOrder", p.filter_group AS "filterGroup", p.step_guide AS "stepGuide", p.step_centre AS "stepCentre", p.step_focus AS "stepFocus", p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
+       p.panel_order AS "panelOrder", p.filter_group AS "filterGroup", p.step_guide AS "stepGuide", p.step_centre AS "stepCentre", p.step_focus AS "stepFocus", p.own_rank AS "ownRank", p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)
      ORDER BY (p.state = 'retired'), (p.state <> 'granted'), p.created, p.name`,

@@ -4,12 +4,12 @@ import { DEFAULT_CHARGE_WEIGHTS, writeCsv } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { settingOf, storeSetting } from '../../database/settings-repository.ts';
 import { refused } from '../../errors.ts';
+import { takeBackSetting } from '../changes/index.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { datesBetween } from './nights.ts';
 import { chargedBetween } from './repository.ts';
 import type { TimeAccountParts } from './service.ts';
-import { takeBackSetting } from './take-back.ts';
 
 const NO_DUES: ChargingRule = {
   dark: DEFAULT_CHARGE_WEIGHTS.dark,

@@ -1,17 +1,20 @@
 // Nights closed: their account is written whole, and charged by the rule of the day.
 import type { BodyOf, closeNights } from '@meridiem/contract';
+import { setImmediate as othersTurn } from 'node:timers/promises';
 import { nightAccount } from '@meridiem/core';
 import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { recordNight } from '../nights/index.ts';
+import { usableWorkOf } from '../planning/index.ts';
+import { entitle } from '../shares/index.ts';
 import { ruleOf } from './charging.ts';
 import { factsOf, nightsFrom, recordedOf } from './facts.ts';
 import { closingsOf, datesBetween, rigNamed, stateOf } from './nights.ts';
 import { insertClosing } from './repository.ts';
 import type { TimeAccountParts } from './service.ts';
 
-export const createClosing = ({ database, clock }: TimeAccountParts) => ({
+export const createClosing = ({ database, clock, observatory: observatories }: TimeAccountParts) => ({
   close: (viewer: Viewer, rigId: string, { from, to }: BodyOf<typeof closeNights>): Promise<{ closed: number }> =>
     database.transaction(async (queries) => {
       const [site, rig] = await rigNamed(queries, viewer.observatoryId, rigId);
@@ -36,11 +39,21 @@ export const createClosing = ({ database, clock }: TimeAccountParts) => ({
         endUtcMs: due.at(-1)!.endUtcMs,
       });
       const rule = await ruleOf(queries, viewer.observatoryId);
+      const observatory = await observatories.read(viewer.observatoryId);
       for (const night of due) {
         const seq = (closings.get(night.nightDate)?.seq ?? 0) + 1;
         const entries = nightAccount(factsOf(site, rig, night, recorded));
         await recordNight(queries, viewer.observatoryId, night);
-        await insertClosing(queries, viewer, { rigId, night, seq, rule, entries });
+        const { id: closingId } = await insertClosing(queries, viewer, { rigId, night, seq, rule, entries });
+        const work = await usableWorkOf(
+          queries,
+          observatory,
+          observatory.rigs.find(({ id }) => id === rigId)!,
+          night,
+        );
+        const { nightDate, startUtcMs } = night;
+        await entitle(queries, { observatoryId: observatory.id, closingId, rigId, nightDate, startUtcMs, entries, work, weights: rule }); // prettier-ignore
+        await othersTurn();
       }
       await announce(queries, viewer.observatoryId, 'ledger');
       return { closed: due.length };

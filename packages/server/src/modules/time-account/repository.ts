@@ -170,12 +170,13 @@ export interface NewClosing {
   readonly entries: readonly TimeEntry[];
 }
 
-/** A night's account, written whole. */
+/** A night's account, written whole.
+ * @returns the closing's id */
 export async function insertClosing(
   queries: Queries,
   { observatoryId, personId }: Viewer,
   { rigId, night, seq, rule, entries }: NewClosing,
-): Promise<void> {
+): Promise<{ id: string }> {
   const { startUtcMs, endUtcMs } = night;
   const closing = await queries.models.NightClosing.create({
     observatoryId,
@@ -203,6 +204,7 @@ export async function insertClosing(
       remark_id: entry.remarkId,
     })),
   );
+  return { id: closing.id };
 }
 
 const rangeText = ({ startUtcMs, endUtcMs }: Interval): string =>

@@ -2,6 +2,7 @@
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { ChangeService } from '../changes/index.ts';
+import type { ObservatoryService } from '../observatory/index.ts';
 import { createCharging } from './charging.ts';
 import { createClosing } from './closing.ts';
 import { createTimeReading } from './reading.ts';
@@ -11,6 +12,7 @@ export interface TimeAccountParts {
   readonly database: Database;
   readonly clock: Clock;
   readonly changes: ChangeService;
+  readonly observatory: ObservatoryService;
 }
 
 export type TimeAccountService = ReturnType<typeof createTimeAccountService>;

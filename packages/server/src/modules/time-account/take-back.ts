@@ -1,7 +1,5 @@
-// Remarks and settings of the time account, taken back.
-import { isDeepStrictEqual } from 'node:util';
+// Remarks of the time account, taken back.
 import type { Queries } from '../../database/connection.ts';
-import { settingOf, storeSetting } from '../../database/settings-repository.ts';
 import { ServiceError } from '../../errors.ts';
 import type { StoredChange } from '../changes/index.ts';
 import { overlappingRemark, setWithdrawn } from './repository.ts';
@@ -14,13 +12,4 @@ export async function takeBackRemark(queries: Queries, { entityId, before }: Sto
   if (!before.withdrawn && (await overlappingRemark(queries, remark!.rigId, span, entityId)))
     throw new ServiceError('CONFLICT', 'Somebody has said something else of this time since');
   await setWithdrawn(queries, entityId, Boolean(before.withdrawn));
-}
-
-export async function takeBackSetting(
-  queries: Queries,
-  { entity, entityId, before, after }: StoredChange,
-): Promise<void> {
-  if (!isDeepStrictEqual(await settingOf(queries, entityId, entity), after))
-    throw new ServiceError('CONFLICT', 'Somebody has changed this since; undo would take their change away');
-  await storeSetting(queries, entityId, entity, before);
 }

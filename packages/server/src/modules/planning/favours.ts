@@ -1,0 +1,69 @@
+// What shares and grants make of a night's request: whoever is behind counts for more, and nobody gets more than was granted.
+import type { NightRequest, SharedSky } from '@meridiem/core';
+import { exposureCycleSec } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+import { chargeWeightsOf, standingRows } from '../shares/index.ts';
+import type { GoalRow } from './goals-repository.ts';
+
+interface TonightAt {
+  readonly id: string;
+  readonly tonight: string;
+  readonly timeZone: string;
+}
+
+/** What an hour of each project's owner counts on a rig: the mean over both skies, by what its grants still hold. */
+export async function multipliersOf(
+  queries: Queries,
+  { id: observatoryId, tonight, timeZone }: TonightAt,
+  rigId: string,
+  rows: readonly GoalRow[],
+): Promise<Map<string, number>> {
+  const { rows: standing } = await standingRows(queries, { observatoryId, tonight, timeZone });
+  const of = (ownerId: string, sky: SharedSky): number =>
+    standing.find((row) => row.memberId === ownerId && row.rigId === rigId && row.skyClass === sky)?.multiplier ?? 1;
+  return new Map(
+    rows.map(({ projectId, ownerId, envelope }) => {
+      const { dark, bright } = envelope && envelope.dark + envelope.bright > 0 ? envelope : { dark: 1, bright: 1 };
+      return [projectId, (dark * of(ownerId, 'dark') + bright * of(ownerId, 'bright')) / (dark + bright)];
+    }),
+  );
+}
+
+/** Counts of a night's goals, fewer where a project's grants hold less than they would take. */
+export async function withinGrants(
+  queries: Queries,
+  observatoryId: string,
+  request: NightRequest,
+  rows: readonly GoalRow[],
+): Promise<NightRequest> {
+  const bounded = new Map(
+    rows.flatMap(({ projectId, envelope }) => (envelope ? [[projectId, envelope] as const] : [])),
+  );
+  if (bounded.size === 0) return request;
+  const weights = await chargeWeightsOf(queries, observatoryId);
+  const projectOf = new Map(request.panels.map(({ id, projectId }) => [id, projectId]));
+  const secOf = ({ toPlan, settings }: NightRequest['goals'][number]): number =>
+    toPlan * exposureCycleSec(request.rig.costs, settings);
+  const shareOf = new Map(
+    [...bounded].map(([projectId, { dark, bright }]) => {
+      const own = request.goals.filter(({ panelId }) => projectOf.get(panelId) === projectId);
+      const neededSec = own.reduce((sum, goal) => sum + secOf(goal), 0);
+      const heldSec = 3600 * (clockHours(dark, weights.dark) + clockHours(bright, weights.bright));
+      return [projectId, neededSec > heldSec ? heldSec / neededSec : 1];
+    }),
+  );
+  return {
+    ...request,
+    goals: request.goals.map((goal) => {
+      const share = shareOf.get(projectOf.get(goal.panelId)!) ?? 1;
+      return share < 1 ? { ...goal, toPlan: Math.ceil(goal.toPlan * share) } : goal;
+    }),
+  };
+}
+
+/** Hours that cost nothing are not bounded by what was granted. */
+const UNBOUNDED_HOURS = 1e6;
+
+/** Clock hours that charged ones buy. */
+export const clockHours = (chargedHours: number, weight: number): number =>
+  weight > 0 ? chargedHours / weight : UNBOUNDED_HOURS;

@@ -1,0 +1,2 @@
+export { requestRoutes } from './routes.ts';
+export { createRequestService } from './service.ts';
