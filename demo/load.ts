@@ -13,9 +13,11 @@ import { createLimitService } from '../packages/server/src/modules/limits/index.
 import { createObservatoryService } from '../packages/server/src/modules/observatory/index.ts';
 import { createPeopleService } from '../packages/server/src/modules/people/index.ts';
 import { createGoals, createProjectEditing } from '../packages/server/src/modules/projects/index.ts';
+import { createRequestService } from '../packages/server/src/modules/requests/index.ts';
+import { createShareService } from '../packages/server/src/modules/shares/index.ts';
 import { createShelfService } from '../packages/server/src/modules/shelf/index.ts';
 import type { Viewer } from '../packages/server/src/plugins/sessions.ts';
-import { DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
+import { AGREED_SHARES, DEMO_PASSWORD, emailOf, PEOPLE } from './people.ts';
 import { demoComet, SHELVED, THEMES } from './shelf.ts';
 import type { DemoRig } from './station.ts';
 import { CLEAR_ODDS, CLIMATE_SOURCE, closedNights, FILTERS, HORIZON, LIMITS, RIGS, STATION } from './station.ts';
@@ -51,6 +53,8 @@ function servicesFor(database: Database, nowUtcMs: number) {
     founding: createFoundingService({ database, accounts, observatory }),
     people: createPeopleService({ database, accounts, changes }),
     limits: createLimitService({ database, changes }),
+    requests: createRequestService({ database, changes, observatory }),
+    shares: createShareService({ database, clock, changes, observatory }),
     shelf: createShelfService({ database, changes }),
     projects: { ...createProjectEditing({ database, changes }), ...createGoals({ database, changes }) },
   };
@@ -69,6 +73,19 @@ async function loadClimate({ observatory }: Services, coordinator: Viewer): Prom
   });
 }
 
+/** Shares as the members agreed on them: two who image most have more, the coordinator and the helper less. */
+async function loadShares(
+  { shares }: Services,
+  coordinator: Viewer,
+  viewers: ReadonlyMap<string, Viewer>,
+): Promise<void> {
+  await shares.addPeriod(coordinator, {
+    firstNight: '2020-01-01',
+    lastNight: null,
+    allotments: AGREED_SHARES.map(([key, share]) => ({ memberId: viewers.get(key)!.personId, rigId: null, skyClass: null, share })), // prettier-ignore
+  });
+}
+
 /** Loads the story, all or nothing. */
 export function loadDemo(database: Database, story: Story): Promise<LoadedDemo> {
   const services = servicesFor(database, story.nowUtcMs);
@@ -77,6 +94,7 @@ export function loadDemo(database: Database, story: Story): Promise<LoadedDemo> 
     const coordinator = viewers.get('ilse')!;
     await services.observatory.replaceHorizon(coordinator, formatHorizonFile(HORIZON), false);
     await loadClimate(services, coordinator);
+    await loadShares(services, coordinator, viewers);
     for (const { class: ofClass, key, value } of LIMITS)
       await services.limits.set(coordinator, {
         scope: 'observatory',
@@ -167,7 +185,7 @@ interface ProjectParts {
 }
 
 async function loadProject(
-  { database, observatory, projects }: Services,
+  { database, observatory, projects, requests }: Services,
   { project, viewers, rigIds, goals }: ProjectParts,
 ): Promise<void> {
   const { source, target, panels } = project;
@@ -201,7 +219,7 @@ async function loadProject(
   }
   await projects.edit(coordinator, projectId, {
     version: 1,
-    state: source.state,
+    state: source.asked ? 'draft' : source.state,
     resting: source.resting ?? false,
     counting: source.counting,
     judging: source.counting !== 'after_person',
@@ -209,6 +227,10 @@ async function loadProject(
     grade: source.grade,
     why: source.why ?? null,
   });
+  if (!source.asked) return;
+  const { remark, ...asked } = source.asked;
+  const { id } = await requests.ask(owner, projectId, asked);
+  if (source.state === 'queued') await requests.queue(coordinator, id, { remark: remark! });
 }
 
 interface LedgerParts {

@@ -19,4 +19,13 @@ export const PEOPLE: readonly DemoPerson[] = [
   { key: 'sam', name: 'Sam Ferrow', role: 'guest', timeZone: 'Pacific/Auckland' },
 ];
 
+/** Shares of all hours, by person. */
+export const AGREED_SHARES: readonly (readonly [key: string, share: number])[] = [
+  ['ruan', 0.3],
+  ['mirela', 0.3],
+  ['jonah', 0.2],
+  ['petra', 0.1],
+  ['ilse', 0.1],
+];
+
 export const emailOf = (person: Pick<DemoPerson, 'key'>): string => `${person.key}@saltbush.example`;

@@ -24,6 +24,13 @@ export interface DemoProject {
   /** Nights of history, and how far each filter has come by tonight; none = no history. */
   readonly history?: { nights: number; shares: readonly number[] };
   readonly why?: string;
+  /** Charged hours asked for without the moon and with it, and what a coordinator said to it. */
+  readonly asked?: {
+    readonly darkHours: number;
+    readonly brightHours: number;
+    readonly words: string;
+    readonly remark?: string;
+  };
 }
 
 export interface DemoObjectWish {
@@ -186,6 +193,7 @@ export const PROJECTS: readonly DemoProject[] = [
     angleDeg: 12,
     filters: ['R', 'G', 'B'],
     wanted: [20, 20, 20],
+    asked: { darkHours: 2.5, brightHours: 0, words: 'A short one between the long ones; any clear week will do.' },
   },
   {
     key: 'pair',
@@ -200,6 +208,12 @@ export const PROJECTS: readonly DemoProject[] = [
     angleDeg: 130,
     filters: ['L', 'R', 'G', 'B'],
     wanted: [80, 25, 25, 25],
+    asked: {
+      darkHours: 6,
+      brightHours: 0,
+      words: 'Best from January on.',
+      remark: 'The long reflector is full until two galaxies are finished.',
+    },
   },
   {
     key: 'idea',

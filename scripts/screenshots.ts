@@ -61,6 +61,11 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
       .first()
       .click();
   },
+  standing: (page) => visit(page, '/standing'),
+  request: async (page) => {
+    await openProject(page, /and its field/);
+    await page.getByRole('form', { name: 'Decide the request' }).waitFor();
+  },
   projects: (page) => visit(page, '/projects'),
   project: async (page) => {
     await visit(page, '/projects');

@@ -2,6 +2,7 @@ import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, Ok, oneOf, UtcMs } from './common.ts';
 import { COORDINATORS, EVERYONE, MEMBERS, operation } from './operation.ts';
+import { StandingRow } from './shares.ts';
 
 export const REQUEST_STATES = ['open', 'queued', 'granted', 'returned', 'withdrawn'] as const;
 /** What a remark is about. */
@@ -43,6 +44,8 @@ const ProjectRequests = Type.Object({
   /** Charged hours that the goals as they are would take. */
   neededDarkHours: Type.Number(),
   neededBrightHours: Type.Number(),
+  /** What an hour of its owner counts on its rig, and why. */
+  standing: Type.Array(StandingRow),
   mayAsk: Type.Boolean(),
   mayDecide: Type.Boolean(),
   /** Why the viewer may not decide what they could otherwise. */

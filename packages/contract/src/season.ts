@@ -1,6 +1,7 @@
+import { HELPS, SHARED_SKIES } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Nullable, UtcMs } from './common.ts';
+import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
 import { JobShown } from './jobs.ts';
 import { EVERYONE, operation } from './operation.ts';
 
@@ -62,6 +63,24 @@ export const Season = Type.Object({
   bound: Nullable(Type.Number()),
   /** Seasons played out under drawn weather. */
   draws: Type.Integer(),
+  /** What fairness costs and does; null where shares make no difference. */
+  fairness: Nullable(
+    Type.Object({
+      /** Share of the value that is lost against hours that go wherever they gain most. */
+      price: Type.Number(),
+      multipliers: Type.Array(
+        Type.Object({
+          memberId: Id,
+          rigId: Id,
+          skyClass: oneOf(SHARED_SKIES),
+          multiplier: Type.Number(),
+          /** Run to the last night looked at, as expected. */
+          entitledHours: Type.Number(),
+          chargedHours: Type.Number(),
+        }),
+      ),
+    }),
+  ),
 });
 export type Season = Static<typeof Season>;
 
@@ -129,4 +148,80 @@ export const askConsequences = operation({
   isDear: true,
   params: IdParams,
   response: ConsequencesAnswer,
+});
+
+/** Changes tried on a season of its own; nothing of them is written anywhere. */
+export const WhatIf = Type.Object({
+  /** Projects granted that are not, and projects left out. */
+  granted: Type.Optional(Type.Array(Id, { maxItems: 200 })),
+  leftOut: Type.Optional(Type.Array(Id, { maxItems: 200 })),
+  /** Grades, by project. */
+  grades: Type.Optional(
+    Type.Array(Type.Object({ projectId: Id, grade: Type.Integer({ minimum: 1, maximum: 3 }) }), { maxItems: 200 }),
+  ),
+  /** Nights closed besides those that are; of one rig or all. */
+  closed: Type.Optional(
+    Type.Array(Type.Object({ rigId: Nullable(Id), firstNight: NightDateText, lastNight: NightDateText }), {
+      maxItems: 20,
+    }),
+  ),
+  fairness: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  /** Shares of every rig and sky; members left out have none. */
+  shares: Type.Optional(
+    Type.Array(Type.Object({ memberId: Id, share: Type.Number({ minimum: 0, maximum: 1 }) }), { maxItems: 500 }),
+  ),
+});
+export type WhatIf = Static<typeof WhatIf>;
+
+export const readWhatIf = operation({
+  method: 'POST',
+  path: '/season/what-if/read',
+  summary: 'The season as it would be after some changes, where that has been worked out.',
+  access: EVERYONE,
+  body: WhatIf,
+  response: SeasonAnswer,
+});
+
+export const askWhatIf = operation({
+  method: 'POST',
+  path: '/season/what-if',
+  summary: 'Plan the season as it would be after some changes; nothing is changed.',
+  access: EVERYONE,
+  isDear: true,
+  body: WhatIf,
+  response: SeasonAnswer,
+});
+
+const HelpsAnswer = Type.Object({
+  helps: Nullable(
+    Type.Object({
+      asIs: Type.Object(ForecastFields),
+      /** The best first. */
+      helps: Type.Array(Type.Object({ key: oneOf(HELPS), forecast: Type.Object(ForecastFields) })),
+      /** Tried, and no help. */
+      useless: Type.Array(oneOf(HELPS)),
+      lastNight: Type.String(),
+    }),
+  ),
+  job: Nullable(JobShown),
+});
+export type HelpsAnswer = Static<typeof HelpsAnswer>;
+
+export const readHelps = operation({
+  method: 'GET',
+  path: '/projects/:id/helps',
+  summary: 'What would help a project to be finished, where that has been worked out.',
+  access: EVERYONE,
+  params: IdParams,
+  response: HelpsAnswer,
+});
+
+export const askHelps = operation({
+  method: 'POST',
+  path: '/projects/:id/helps',
+  summary: 'Try what would help a project to be finished, each change in a season of its own.',
+  access: EVERYONE,
+  isDear: true,
+  params: IdParams,
+  response: HelpsAnswer,
 });

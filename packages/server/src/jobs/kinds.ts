@@ -12,6 +12,7 @@ export const JOB_KINDS = {
   outlook: { work: 'outlookJob', priority: 0, longestSec: 300 },
   season: { work: 'seasonJob', priority: 5, longestSec: 600 },
   consequences: { work: 'consequencesJob', priority: 5, longestSec: 600 },
+  helps: { work: 'helpsJob', priority: 3, longestSec: 600 },
   import: { work: null, priority: 10, longestSec: 1800 },
 } as const satisfies Readonly<Record<string, JobKind>>;
 

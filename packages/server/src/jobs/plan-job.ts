@@ -65,3 +65,8 @@ export interface ConsequencesJob {
   };
   readonly options: SeasonOptions;
 }
+
+export interface HelpsJob {
+  readonly helped: { readonly projectId: string; readonly request: SeasonRequest };
+  readonly options: SeasonOptions;
+}

@@ -1,6 +1,6 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
 import type { MessagePort } from 'node:worker_threads';
-import type { Consequences, LimitCost, Outlook, Season } from '@meridiem/core';
+import type { Consequences, LimitCost, Outlook, Season, WhatHelps } from '@meridiem/core';
 import {
   consequencesOf,
   limitCost,
@@ -9,8 +9,18 @@ import {
   reserveOf,
   seasonOutlook,
   usableSecByNight,
+  whatHelps,
 } from '@meridiem/core';
-import type { ConsequencesJob, LimitJob, OutlookJob, PlanJob, PlanResult, SeasonJob, UsableJob } from './plan-job.ts';
+import type {
+  ConsequencesJob,
+  HelpsJob,
+  LimitJob,
+  OutlookJob,
+  PlanJob,
+  PlanResult,
+  SeasonJob,
+  UsableJob,
+} from './plan-job.ts';
 
 /** A stored job tells how far it is. */
 export interface ToldProgress {
@@ -52,3 +62,6 @@ export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgre
 
 export const consequencesJob = ({ compared, options, progress }: ConsequencesJob & ToldProgress): Consequences =>
   consequencesOf(compared, options, telling(progress))!;
+
+export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress): WhatHelps =>
+  whatHelps(helped.request, helped.projectId, options, telling(progress))!;

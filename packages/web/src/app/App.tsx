@@ -23,6 +23,7 @@ const Framing = lazy(() => import('../features/framing/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
+const Standing = lazy(() => import('../features/standing/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
 const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
@@ -60,6 +61,7 @@ const router = createBrowserRouter([
       { path: 'imports/:id', element: <Imports /> },
       { path: 'review', element: <Review /> },
       { path: 'time', element: <TimeAccount /> },
+      { path: 'standing', element: <Standing /> },
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },

@@ -27,6 +27,7 @@ const PAGES = [
   { words: 'Projects', to: '/projects', keys: 'gp' },
   { words: 'Finder', to: '/finder', keys: 'gf' },
   { words: 'Ledger', to: '/ledger', keys: 'gl' },
+  { words: 'Standing', to: '/standing', keys: 'gd' },
   { words: 'Members', to: '/members', keys: 'gm' },
   { words: 'Observatory', to: '/observatory', keys: 'go' },
 ] as const;

@@ -53,10 +53,12 @@ export function consequencesOf(
     seasons.push(season);
   }
   const [after, before, ...others] = seasons;
-  const delays = before.projects.map((project) => {
-    const alike = others.map((season) => forecastIn(season, project.projectId));
-    return delayOf(project, forecastIn(after, project.projectId), alike);
-  });
+  const delays = before.projects
+    .filter((project) => project.projectId !== projectId)
+    .map((project) => {
+      const alike = others.map((season) => forecastIn(season, project.projectId));
+      return delayOf(project, forecastIn(after, project.projectId), alike);
+    });
   return {
     own: forecastIn(after, projectId),
     delays: delays.sort((a, b) => Number(b.isNoticeable) - Number(a.isNoticeable) || (b.nights ?? 0) - (a.nights ?? 0)),

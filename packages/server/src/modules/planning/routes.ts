@@ -1,5 +1,7 @@
 import {
   askConsequences,
+  askHelps,
+  askWhatIf,
   askSeason,
   askProjectOutlook,
   changeByHand,
@@ -12,7 +14,9 @@ import {
   readNightStandings,
   readProjectOutlook,
   readConsequences,
+  readHelps,
   readSeason,
+  readWhatIf,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
@@ -28,6 +32,10 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, readWhatIf, async ({ viewer, body }) => service.whatIf(viewer, body));
+  serve(app, askWhatIf, async ({ viewer, body }) => service.askWhatIf(viewer, body));
+  serve(app, readHelps, async ({ viewer, params }) => service.helps(viewer, params.id));
+  serve(app, askHelps, async ({ viewer, params }) => service.askHelps(viewer, params.id));
   serve(app, readConsequences, async ({ viewer, params }) => service.consequences(viewer, params.id));
   serve(app, askConsequences, async ({ viewer, params }) => service.askConsequences(viewer, params.id));
   serve(app, askSeason, async ({ viewer }) => service.askSeason(viewer));

@@ -1,6 +1,6 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
 import type { Observatory } from '@meridiem/contract';
-import type { ChargeWeights, EnvelopeHours, SeasonRequest } from '@meridiem/core';
+import type { ChargeWeights, EnvelopeHours, SeasonRequest, SeasonShares } from '@meridiem/core';
 import { nightDatePlus, observingNight } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
@@ -25,9 +25,25 @@ export interface SeasonFacts {
   /** Goals of every project that isn't retired, of all rigs. */
   readonly rows: readonly GoalRow[];
   readonly deadlines: ReadonlyMap<string, string>;
-  /** The season in which one project is granted that may not be, or is left out; as things stand where neither. */
-  readonly requestWith: (change?: { readonly granted?: string; readonly leftOut?: string }) => SeasonRequest;
+  /** The season as things are, or as they would be after a change. */
+  readonly requestWith: (change?: SeasonChange) => SeasonRequest;
 }
+
+/** What a season might have that isn't so: nothing of it is written anywhere. */
+export interface SeasonChange {
+  /** Projects looked at as granted without a bound. */
+  readonly granted?: readonly string[];
+  readonly leftOut?: readonly string[];
+  /** Grades, by project. */
+  readonly grades?: Readonly<Record<string, number>>;
+  /** Nights closed besides those that are. */
+  readonly closed?: readonly ClosedNights[];
+  readonly fairness?: number;
+  /** Shares by member, of every rig and sky. */
+  readonly memberShares?: Readonly<Record<string, number>>;
+}
+
+type ClosedNights = Pick<Observatory['closures'][number], 'rigId' | 'firstNight' | 'lastNight'>;
 
 export async function seasonFacts(
   { database, observatory: observatories }: SeasonFactParts,
@@ -45,15 +61,16 @@ export async function seasonFacts(
     observatory,
     rows: byRig.flat(),
     deadlines,
-    requestWith: ({ granted, leftOut } = {}) => ({
-      shares,
+    requestWith: ({ granted = [], leftOut = [], grades = {}, closed = [], fairness, memberShares } = {}) => ({
+      shares: changedShares(shares, fairness, memberShares),
       nights: nightsAhead(observatory),
       rigs: observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
         const offered = byRig[r]
+          .map((row) => ({ ...row, grade: grades[row.projectId] ?? row.grade }))
           .map((row) =>
-            row.projectId === granted ? { ...row, state: 'granted', resting: false, envelope: null } : row,
+            granted.includes(row.projectId) ? { ...row, state: 'granted', resting: false, envelope: null } : row,
           )
-          .filter((row) => row.projectId !== leftOut && standingReason(row) === null);
+          .filter((row) => !leftOut.includes(row.projectId) && standingReason(row) === null);
         const projectIds = [...new Set(offered.map(({ projectId }) => projectId))];
         const night = observingNight(observatory.tonight, observatory.timeZone);
         const rows = placedInNight(offered, observatory, night);
@@ -64,23 +81,30 @@ export async function seasonFacts(
           lastNight: Object.fromEntries(
             projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
           ),
-          closed: closedNights(observatory, rig.id),
-          envelopeHours: envelopesOf(offered, weights, granted),
+          closed: closedNights(observatory.tonight, [...observatory.closures, ...closed], rig.id),
+          envelopeHours: envelopesOf(offered, weights),
         };
       }),
     }),
   };
 }
 
-/** Clock hours that grants still hold; a project that is looked at as granted is bounded by its goals alone. */
-const envelopesOf = (
-  rows: readonly GoalRow[],
-  weights: ChargeWeights,
-  granted: string | undefined,
-): Record<string, EnvelopeHours> =>
+function changedShares(
+  shares: SeasonShares,
+  fairness = shares.fairness,
+  memberShares?: Readonly<Record<string, number>>,
+): SeasonShares {
+  const standings = memberShares
+    ? shares.standings.map((row) => ({ ...row, share: memberShares[row.memberId] ?? 0 }))
+    : shares.standings;
+  return { ...shares, fairness, standings };
+}
+
+/** Clock hours that grants still hold. */
+const envelopesOf = (rows: readonly GoalRow[], weights: ChargeWeights): Record<string, EnvelopeHours> =>
   Object.fromEntries(
     rows.flatMap(({ projectId, envelope }) =>
-      envelope && projectId !== granted
+      envelope
         ? [[projectId, { dark: clockHours(envelope.dark, weights.dark), bright: clockHours(envelope.bright, weights.bright) }]] // prettier-ignore
         : [],
     ),
@@ -95,7 +119,7 @@ function nightsAhead({ tonight, timeZone, climate }: Observatory): SeasonRequest
 }
 
 /** Nights of the season on which a rig, or everything, is closed. */
-const closedNights = ({ tonight, closures }: Observatory, rigId: string): string[] =>
+const closedNights = (tonight: string, closures: readonly ClosedNights[], rigId: string): string[] =>
   Array.from({ length: SEASON_NIGHTS }, (_, i) => nightDatePlus(tonight, i)).filter((nightDate) =>
     closures.some(
       (closure) =>

@@ -1,8 +1,18 @@
 // The nights ahead of all rigs, planned for all granted projects together; and what one more project would do to them.
-import type { Consequences, Filter, readSeason, ResponseOf, SeasonNight, SeasonProject } from '@meridiem/contract';
-import type { Consequences as FoundConsequences, Season, SeasonOptions } from '@meridiem/core';
+import type {
+  Consequences,
+  Filter,
+  HelpsAnswer,
+  readSeason,
+  ResponseOf,
+  SeasonNight,
+  SeasonProject,
+  WhatIf,
+} from '@meridiem/contract';
+import type { Consequences as FoundConsequences, Season, SeasonOptions, WhatHelps } from '@meridiem/core';
 import { SEASON_VERSION } from '@meridiem/core';
 import { notFound, ServiceError } from '../../errors.ts';
+import type { HelpsJob } from '../../jobs/plan-job.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
@@ -11,6 +21,8 @@ import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
 import { seasonFacts } from './season-facts.ts';
 
 const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
+/** Up to nine seasons of one project: each gets less still. */
+const HELPED = { seed: 1, seconds: 2, boundRounds: 0, draws: 100 } as const;
 /** Four seasons are compared: each gets less. */
 const COMPARED = { seed: 1, seconds: 3, boundRounds: 0, draws: 200 } as const;
 
@@ -29,11 +41,38 @@ export function createSeason(parts: SeasonParts) {
     return { facts, request: keyed('season', { request: facts.requestWith(), options }) };
   }
 
-  async function consequencesAsked(
-    viewer: Viewer,
-    projectId: string,
-  ): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+  /** A season as it would be: changes of what the viewer may not see are refused as if it were not there. */
+  async function whatIfAsked(viewer: Viewer, whatIf: WhatIf): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
+    const { granted = [], leftOut = [], grades = [], shares, ...others } = whatIf;
+    for (const projectId of [...granted, ...leftOut, ...grades.map((one) => one.projectId)])
+      if (!facts.rows.some((row) => row.projectId === projectId && isVisible(row, viewer))) throw notFound('project');
+    for (const { rigId } of whatIf.closed ?? [])
+      if (rigId !== null && !facts.observatory.rigs.some(({ id }) => id === rigId)) throw notFound('rig');
+    const options: SeasonOptions = { ...OPTIONS, persistence: facts.observatory.weatherPersistence };
+    const request = facts.requestWith({
+      ...others,
+      granted,
+      leftOut,
+      grades: Object.fromEntries(grades.map(({ projectId, grade }) => [projectId, grade])),
+      ...(shares ? { memberShares: Object.fromEntries(shares.map(({ memberId, share }) => [memberId, share])) } : {}),
+    });
+    return { facts, request: keyed('season', { request, options }) };
+  }
+
+  async function helpsAsked(viewer: Viewer, projectId: string): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+    const facts = await seasonFacts(parts, viewer.observatoryId);
+    await seenGoals(viewer, facts, projectId);
+    const options: SeasonOptions = { ...HELPED, persistence: facts.observatory.weatherPersistence };
+    const helped = { projectId, request: facts.requestWith() };
+    if (!helped.request.rigs.some(({ request }) => request.projects.some(({ id }) => id === projectId)))
+      throw new ServiceError('NOT_POSSIBLE', 'The season holds nothing of this project: it is not granted, rests, or has no goal that could be exposed'); // prettier-ignore
+    return { facts, request: keyed('helps', { helped, options }) };
+  }
+
+  /** Goals of a project that the viewer may see.
+   * @throws NOT_FOUND, NOT_POSSIBLE where it has none */
+  async function seenGoals(viewer: Viewer, facts: SeasonFacts, projectId: string): Promise<SeasonFacts['rows']> {
     const own = facts.rows.filter((row) => row.projectId === projectId);
     if (own.length === 0) {
       const project = await parts.database.models.Project.findOne({ where: { id: projectId, observatoryId: viewer.observatoryId } }); // prettier-ignore
@@ -41,11 +80,21 @@ export function createSeason(parts: SeasonParts) {
       throw new ServiceError('NOT_POSSIBLE', 'This project has no goal yet');
     }
     if (!isVisible(own[0], viewer)) throw notFound('project');
+    return own;
+  }
+
+  async function consequencesAsked(
+    viewer: Viewer,
+    projectId: string,
+  ): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+    const facts = await seasonFacts(parts, viewer.observatoryId);
+    const own = await seenGoals(viewer, facts, projectId);
     const options: SeasonOptions = { ...COMPARED, persistence: facts.observatory.weatherPersistence };
     const compared = {
       projectId,
-      withProject: facts.requestWith({ granted: projectId }),
-      without: facts.requestWith({ leftOut: projectId }),
+      withProject: facts.requestWith({ granted: [projectId] }),
+      // One that is granted already asks for more: what it has goes on.
+      without: facts.requestWith(own[0].state === 'granted' ? {} : { leftOut: [projectId] }),
     };
     return { facts, request: keyed('consequences', { compared, options }) };
   }
@@ -59,6 +108,26 @@ export function createSeason(parts: SeasonParts) {
     async askSeason(viewer: Viewer): Promise<ResponseOf<typeof readSeason>> {
       const { facts, request } = await asked(viewer);
       return shownTo(viewer, await jobs.ask<Season>(viewer, request), facts);
+    },
+
+    async whatIf(viewer: Viewer, changes: WhatIf): Promise<ResponseOf<typeof readSeason>> {
+      const { facts, request } = await whatIfAsked(viewer, changes);
+      return shownTo(viewer, await jobs.read<Season>(viewer, request), facts);
+    },
+
+    async askWhatIf(viewer: Viewer, changes: WhatIf): Promise<ResponseOf<typeof readSeason>> {
+      const { facts, request } = await whatIfAsked(viewer, changes);
+      return shownTo(viewer, await jobs.ask<Season>(viewer, request), facts);
+    },
+
+    async helps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
+      const { request } = await helpsAsked(viewer, projectId);
+      return shownHelps(await jobs.read<WhatHelps>(viewer, request), request);
+    },
+
+    async askHelps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
+      const { request } = await helpsAsked(viewer, projectId);
+      return shownHelps(await jobs.ask<WhatHelps>(viewer, request), request);
     },
 
     /** What granting a project would do, where somebody has asked for it. */
@@ -81,6 +150,23 @@ const keyed = (kind: AskedFor['kind'], request: object): AskedFor => ({
   request,
 });
 
+function shownHelps({ result, job }: Answer<WhatHelps>, { request }: AskedFor): HelpsAnswer {
+  if (!result) return { helps: null, job };
+  const { nights } = (request as HelpsJob).helped.request;
+  const { asIs, helps, useless } = result;
+  return {
+    helps: {
+      asIs: forecastOnly(asIs),
+      helps: helps.map(({ key, forecast }) => ({ key, forecast: forecastOnly(forecast) })),
+      useless: [...useless],
+      lastNight: nights.at(-1)!.night.nightDate,
+    },
+    job,
+  };
+}
+
+const forecastOnly = ({ projectId: _own, ...forecast }: WhatHelps['asIs']) => forecast;
+
 /** Others' private projects lose their names, not their delays. */
 function shownConsequences(
   viewer: Viewer,
@@ -94,8 +180,7 @@ function shownConsequences(
     const isSeen = row !== undefined && isVisible(row, viewer);
     return { ...delay, projectId: isSeen ? projectId : null, name: isSeen ? row.projectName : null };
   });
-  const { projectId: _own, ...own } = result.own;
-  return { consequences: { ...result, own, delays }, job };
+  return { consequences: { ...result, own: forecastOnly(result.own), delays }, job };
 }
 
 /** A season as somebody may see it: another's private project takes its time without a name. */
@@ -125,7 +210,12 @@ function shownTo(
         deadline: deadlines.get(project.projectId) ?? null,
       };
     });
-  return { season: { nights, projects, value: result.value, bound: result.bound, draws: result.draws }, job };
+  const { value, bound, draws, fairness } = result;
+  const multipliers = fairness?.multipliers.map((one) => ({ ...one })) ?? [];
+  return {
+    season: { nights, projects, value, bound, draws, fairness: fairness && { price: fairness.price, multipliers } },
+    job,
+  };
 }
 
 function shownCell(

@@ -6,7 +6,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { goalRowsOf } from '../planning/index.ts';
 import { editableProject } from '../projects/index.ts';
-import { chargeWeightsOf, grantedHours } from '../shares/index.ts';
+import { chargeWeightsOf, grantedHours, standingRows } from '../shares/index.ts';
 import { changing, setProjectState, whyNotDecide } from './deciding.ts';
 import { neededHours } from './needed.ts';
 import { lockedRequest, requestsOf, waitingRequestOf, waitingRequests } from './repository.ts';
@@ -17,7 +17,8 @@ export const createAsking = ({ database, changes, observatory: observatories }: 
     const { observatoryId } = viewer;
     const project = await database.models.Project.findOne({ where: { id: projectId, observatoryId } });
     if (!project || !isVisible(project, viewer)) throw notFound('project');
-    const { rigs } = await observatories.read(observatoryId);
+    const { rigs, tonight, timeZone } = await observatories.read(observatoryId);
+    const { rows: standing } = await standingRows(database, { observatoryId, tonight, timeZone });
     const rows = (await goalRowsOf(database, project.rigId)).filter((row) => row.projectId === projectId);
     const weights = await chargeWeightsOf(database, observatoryId);
     const needed = neededHours(
@@ -36,6 +37,7 @@ export const createAsking = ({ database, changes, observatory: observatories }: 
       envelope: granted ? (envelope as ProjectRequests['envelope']) : null,
       neededDarkHours: needed.darkHours,
       neededBrightHours: needed.brightHours,
+      standing: standing.filter(({ memberId, rigId }) => memberId === project.ownerId && rigId === project.rigId),
       mayAsk: mayChange && project.state !== 'retired',
       mayDecide: viewer.role === 'coordinator' && mayNotDecideWhy === null,
       mayNotDecideWhy,

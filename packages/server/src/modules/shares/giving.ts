@@ -18,7 +18,7 @@ export function createGiving({ database, changes, observatory: observatories, cl
   changes.register('share_swaps', { by: 'author', takeBack: (queries, _viewer, change) => takeBackSwap(queries, change) }); // prettier-ignore
 
   const told = async (queries: Queries, { observatoryId }: Viewer): Promise<void> => {
-    for (const topic of ['observatory', 'plan'] as const) await announce(queries, observatoryId, topic);
+    for (const topic of ['ledger', 'plan'] as const) await announce(queries, observatoryId, topic);
   };
 
   /** @throws REFUSED for oneself, a guest or a stranger */

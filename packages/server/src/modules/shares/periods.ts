@@ -26,7 +26,7 @@ export function createPeriods({ database, changes }: SharesParts) {
   const changing = <T>(viewer: Viewer, work: (queries: Queries) => Promise<T>): Promise<T> =>
     database.transaction(async (queries) => {
       const result = await work(queries);
-      for (const topic of ['observatory', 'plan'] as const) await announce(queries, viewer.observatoryId, topic);
+      for (const topic of ['ledger', 'plan'] as const) await announce(queries, viewer.observatoryId, topic);
       return result;
     });
 

@@ -10,7 +10,7 @@ import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { duration, hours, percent } from '../../words/format.ts';
 import { CopyProject } from './components/CopyProject.tsx';
 import { History } from './components/History.tsx';
-import { IfGranted } from './components/IfGranted.tsx';
+import { HoursAsked } from './components/HoursAsked.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
@@ -62,7 +62,14 @@ export default function ProjectPage() {
         )}
         {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
-      <ProjectSwitches project={project} rig={rig} role={account.role} changes={changes} attempt={attempt} />
+      <ProjectSwitches
+        project={project}
+        rig={rig}
+        role={account.role}
+        personId={account.personId}
+        changes={changes}
+        attempt={attempt}
+      />
       <p className="mt-2 font-serif text-base italic">
         <EditableText
           label="Why"
@@ -91,7 +98,7 @@ export default function ProjectPage() {
           remark={`+ ${duration(totals.leftOverheadSec)} overhead`}
         />
       </dl>
-      {project.state !== 'granted' && project.state !== 'retired' && <IfGranted projectId={project.id} />}
+      <HoursAsked project={project} zone={zone} />
       {project.mayEdit && rig && (
         <PutGoals
           project={project}

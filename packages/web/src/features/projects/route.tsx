@@ -10,6 +10,7 @@ import { WhyMark } from '../../why/why-context.tsx';
 import { count, hours, percent } from '../../words/format.ts';
 import { longReason } from '../../words/reasons.ts';
 import { NewProject } from './components/NewProject.tsx';
+import { WaitingRequests } from './components/WaitingRequests.tsx';
 import { useProjects, useTonightSky } from './queries.ts';
 import type { ProjectOrder } from './view-model.ts';
 import { orderedProjects, stateWords, tonightWords } from './view-model.ts';
@@ -58,6 +59,7 @@ export default function ProjectsPage() {
         )}
       </div>
       {adding && <NewProject />}
+      <WaitingRequests />
       {data.projects.length === 0 ? (
         <Empty title="No projects yet.">
           A member begins one with a target from the catalogue or with typed coordinates.

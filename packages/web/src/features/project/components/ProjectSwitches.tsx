@@ -21,12 +21,13 @@ interface ProjectSwitchesProps {
   readonly project: Project;
   readonly rig: Rig | undefined;
   readonly role: Role;
+  readonly personId: string;
   readonly changes: ProjectChanges;
   readonly attempt: (work: Promise<unknown>) => void;
 }
 
 /** State, rest, counting and grade; each saved at once. */
-export function ProjectSwitches({ project, rig, role, changes, attempt }: ProjectSwitchesProps) {
+export function ProjectSwitches({ project, rig, role, personId, changes, attempt }: ProjectSwitchesProps) {
   const refocus = rig ? refocusWords(project, rig) : null;
   const states =
     role === 'coordinator'
@@ -108,6 +109,16 @@ export function ProjectSwitches({ project, rig, role, changes, attempt }: Projec
           <option value={3}>3, high</option>
         </select>
       </label>
+      {project.ownerId === personId && (
+        <label title="Your own order: what you put first counts more than your other projects, not more than other members’">
+          <span className="text-soft">Among your projects</span>{' '}
+          <select value={project.ownRank} onChange={(event) => edit({ ownRank: Number(event.target.value) })}>
+            <option value={3}>first</option>
+            <option value={2}>in the middle</option>
+            <option value={1}>last</option>
+          </select>
+        </label>
+      )}
       <label title="Exposures of later nights are worth nothing: the season plans none of them">
         <span className="text-soft">Last night that counts</span>{' '}
         <input
