@@ -54,12 +54,26 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   season: async (page) => {
     await visit(page, '/season');
     await page.getByText(/best possible/).waitFor({ timeout: 120_000 });
+    await page.getByRole('button', { name: 'Work out what would help' }).last().click();
+    await page.getByRole('list', { name: 'What would help' }).waitFor({ timeout: 120_000 });
     await page
       .getByRole('group', { name: /^Nights of/ })
       .first()
       .getByRole('button')
       .first()
       .click();
+  },
+  'what-if': async (page) => {
+    await visit(page, '/season/what-if');
+    await page
+      .getByLabel('Changes tried')
+      .getByRole('checkbox', { name: /in six panels/ })
+      .click();
+    const ask = page.getByRole('button', { name: 'Plan this season' });
+    await ask.or(page.getByRole('region', { name: 'Side by side' })).waitFor({ timeout: 60_000 });
+    if (await ask.isVisible()) await ask.click();
+    await page.getByRole('region', { name: 'Side by side' }).waitFor({ timeout: 120_000 });
+    await page.getByRole('heading', { name: 'Side by side' }).evaluate((heading) => heading.scrollIntoView());
   },
   standing: (page) => visit(page, '/standing'),
   request: async (page) => {

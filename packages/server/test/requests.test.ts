@@ -212,6 +212,9 @@ describe('a request that is not granted', () => {
   });
 
   it('waits in a queue whose places close up, and is granted from there', async () => {
+    // The demo's own waits already.
+    const known = (await test.call('ilse', listRequests, {})).body.requests.filter(({ state }) => state === 'queued');
+    const before = known.length;
     const [first, second, third] = [await draft(), await draft(), await draft()];
     const requests: string[] = [];
     for (const id of [first, second, third]) {
@@ -220,16 +223,39 @@ describe('a request that is not granted', () => {
       requests.push(request);
     }
     const placeOf = async (id: string) => (await of('ruan', id)).requests[0].queuePlace;
-    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([1, 2, 3]);
+    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([
+      before + 1,
+      before + 2,
+      before + 3,
+    ]);
     await grant('ilse', requests[0]);
-    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([null, 1, 2]);
+    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([null, before + 1, before + 2]);
     const { requests: waiting } = (await test.call('petra', listRequests, {})).body;
     expect(waiting.filter(({ state }) => state === 'queued').map(({ projectId }) => projectId)).toEqual([
+      ...known.map(({ projectId }) => projectId),
       second,
       third,
     ]);
     await test.call('ilse', undoLast, {});
-    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([1, 2, 3]);
+    expect([await placeOf(first), await placeOf(second), await placeOf(third)]).toEqual([
+      before + 1,
+      before + 2,
+      before + 3,
+    ]);
+  });
+
+  it('comes back to its place where its withdrawal is undone', async () => {
+    const id = await draft();
+    const request = (await ask('ruan', id)).body.id;
+    await queue('ilse', request, 'after the comet');
+    await test.call('ruan', withdrawRequest, { params: { id: request } });
+    expect((await test.call('ruan', undoLast, {})).status).toBe(200);
+    expect((await of('ruan', id)).requests[0]).toMatchObject({
+      state: 'queued',
+      remark: 'after the comet',
+      decidedByName: 'Ilse Marwick',
+    });
+    expect(await stateOf(id)).toBe('queued');
   });
 
   it('for a private project is in the queue of others without a name', async () => {

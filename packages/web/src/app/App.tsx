@@ -16,6 +16,7 @@ const Found = lazy(() => import('../features/session/Found.tsx').then(({ Found }
 const Join = lazy(() => import('../features/session/Join.tsx').then(({ Join }) => ({ default: Join })));
 const Tonight = lazy(() => import('../features/tonight/route.tsx'));
 const Season = lazy(() => import('../features/season/route.tsx'));
+const WhatIf = lazy(() => import('../features/season/WhatIfPage.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Finder = lazy(() => import('../features/finder/route.tsx'));
@@ -52,6 +53,7 @@ const router = createBrowserRouter([
       { path: 'tonight', element: <Tonight /> },
       { path: 'nights/:nightDate', element: <Tonight /> },
       { path: 'season', element: <Season /> },
+      { path: 'season/what-if', element: <WhatIf /> },
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
       { path: 'finder', element: <Finder /> },

@@ -58,6 +58,18 @@ describe('a change that may help', () => {
     expect(seasonWith(bounded, projectId, 'noClosures')!.rigs[0].closed).toEqual([]);
   });
 
+  it('turns a camera that only a hand can turn, and only where it does not serve the project', () => {
+    const [rig] = request.rigs;
+    const [{ positionAngleDeg }] = night.panels.filter((panel) => panel.projectId === projectId);
+    const turnedTo = (skyAngleDeg: number): SeasonRequest =>
+      withRig({ request: { ...rig.request, rig: { ...rig.request.rig, rotatorKind: 'hand', skyAngleDeg, angleToleranceDeg: 2 } } }); // prettier-ignore
+    expect(seasonWith(turnedTo(positionAngleDeg + 181), projectId, 'turnCamera')).toBeNull();
+    const changed = seasonWith(turnedTo(positionAngleDeg + 40), projectId, 'turnCamera')!;
+    expect(changed.rigs[0].request.rig.skyAngleDeg).toBe(positionAngleDeg);
+    const motor = withRig({ request: { ...rig.request, rig: { ...rig.request.rig, rotatorKind: 'motor' } } });
+    expect(seasonWith(motor, projectId, 'turnCamera')).toBeNull();
+  });
+
   it('leaves the rig to the project alone', () => {
     const { request: one } = seasonWith(request, projectId, 'rigAlone')!.rigs[0];
     expect(one.projects.map(({ id }) => id)).toEqual([projectId]);

@@ -1,4 +1,5 @@
 // What would help a project that can't be finished: each change worked out as a season of its own, none guessed.
+import { angleApartDeg } from '../../framing/angle.ts';
 import type { StoredLimit } from '../../limits/limit-values.ts';
 import { limitsInForce } from '../../limits/limit-values.ts';
 import type { LimitKey } from '../../limits/limit-table.ts';
@@ -15,6 +16,7 @@ export const HELPS = [
   'moreHours',
   'noDeadline',
   'noClosures',
+  'turnCamera',
   'rigAlone',
 ] as const;
 export type HelpKey = (typeof HELPS)[number];
@@ -101,6 +103,8 @@ function rigWith(rig: SeasonRig, projectId: string, key: HelpKey): SeasonRig | n
       return without(rig, 'lastNight', projectId);
     case 'noClosures':
       return (rig.closed ?? []).length > 0 ? { ...rig, closed: [] } : null;
+    case 'turnCamera':
+      return turned(rig, projectId);
     case 'rigAlone':
       return rig.request.projects.length > 1 ? alone(rig, projectId) : null;
   }
@@ -130,6 +134,15 @@ function alone(rig: SeasonRig, projectId: string): SeasonRig {
       goals: request.goals.filter(({ panelId }) => ids.has(panelId)),
     },
   };
+}
+
+/** The rig as a visit would leave it, its camera at the project's angle; null where it serves that already. */
+function turned(rig: SeasonRig, projectId: string): SeasonRig | null {
+  const { rig: optics, panels } = rig.request;
+  const angle = panels.find((panel) => panel.projectId === projectId)?.positionAngleDeg;
+  if (optics.rotatorKind === 'motor' || angle === undefined) return null;
+  const isServed = optics.skyAngleDeg !== null && angleApartDeg(angle, optics.skyAngleDeg) <= optics.angleToleranceDeg;
+  return isServed ? null : { ...rig, request: { ...rig.request, rig: { ...optics, skyAngleDeg: angle } } };
 }
 
 /** A limit changed for each of the project's goals, from whatever holds there now; null where it is off everywhere. */

@@ -7,7 +7,7 @@ import { isVisible } from '../../privacy.ts';
 import { goalRowsOf } from '../planning/index.ts';
 import { editableProject } from '../projects/index.ts';
 import { chargeWeightsOf, grantedHours, standingRows } from '../shares/index.ts';
-import { changing, setProjectState, whyNotDecide } from './deciding.ts';
+import { changing, decisionOf, setProjectState, whyNotDecide } from './deciding.ts';
 import { neededHours } from './needed.ts';
 import { lockedRequest, requestsOf, waitingRequestOf, waitingRequests } from './repository.ts';
 import type { RequestParts } from './service.ts';
@@ -71,7 +71,7 @@ export const createAsking = ({ database, changes, observatory: observatories }: 
       if (!request) throw notFound('request');
       const project = await editableProject(queries, viewer, request.projectId);
       if (request.state === 'queued' || request.state === 'open') {
-        const before = { state: request.state, projectState: project.state, queuePlace: request.queuePlace };
+        const before = { projectState: project.state, ...decisionOf(request) };
         const projectState = project.state === 'granted' ? 'granted' : 'draft';
         await request.update({ state: 'withdrawn', decidedBy: null, decided: null, queuePlace: null });
         await setProjectState(queries, project.id, projectState);

@@ -44,7 +44,7 @@ export function createDeciding({ database, changes }: RequestParts) {
       if (why) throw notAllowed(why);
       const { outcome, words, ...decision } = await decisionFor(queries, request, project);
       const queuePlace = outcome === 'queued' ? (await lastPlace(queries, observatoryId)) + 1 : null;
-      const before = { state: request.state, projectState: project.state, queuePlace: request.queuePlace };
+      const before = { projectState: project.state, ...decisionOf(request) };
       const projectState = project.state === 'granted' ? 'granted' : outcome;
       const decidedAlone = owners.includes(personId);
       await request.update({
@@ -115,6 +115,25 @@ export const changing = <T>(
 export const setProjectState = ({ models }: Queries, id: string, state: string): Promise<unknown> =>
   models.Project.update({ state: state as Project['state'], version: literal('version + 1') }, { where: { id } });
 
+/** How a request stands decided: what a step writes over, and undo puts back. */
+export const decisionOf = ({
+  state,
+  queuePlace,
+  decidedBy,
+  decided,
+  decidedAlone,
+  remark,
+  remarkField,
+}: StoredRequest) => ({
+  state,
+  queuePlace,
+  decidedBy,
+  decided,
+  decidedAlone,
+  remark,
+  remarkField,
+});
+
 /** Puts a request and its project's state back as they were before a step, where nobody has gone on since. */
 async function takeBackDecision(
   queries: Queries,
@@ -125,15 +144,13 @@ async function takeBackDecision(
   const project = (await queries.models.Project.findByPk(request.projectId))!;
   if (request.state !== after.state || project.state !== after.projectState)
     throw new ServiceError('CONFLICT', 'Somebody has gone on with this request since');
-  const state = before.state as StoredRequest['state'];
-  if (state === 'open' || state === 'queued') {
+  const { projectState: _state, ...decision } = before;
+  if (decision.state === 'open' || decision.state === 'queued') {
     const waiting = await waitingRequestOf(queries, project.id);
     if (waiting && waiting.id !== entityId)
       throw new ServiceError('CONFLICT', 'Another request waits for this project by now');
   }
   await withdrawGrantsOf(queries, entityId);
-  const isDecided = ['queued', 'granted', 'returned'].includes(state);
-  const decided = isDecided ? {} : { decidedBy: null, decided: null, decidedAlone: false };
-  await request.update({ state, queuePlace: (before.queuePlace as number | null | undefined) ?? null, ...decided });
+  await request.update(decision);
   await setProjectState(queries, project.id, String(before.projectState));
 }

@@ -1,6 +1,6 @@
 // Requests and grants of a project in words.
 import type { Envelope, Request } from '@meridiem/contract';
-import { REMARK_FIELDS } from '@meridiem/contract';
+import type { REMARK_FIELDS } from '@meridiem/contract';
 import { hours } from '../../words/format.ts';
 
 /** "12.0 h moonless and 4.0 h moonlit" */

@@ -9,7 +9,9 @@ import { WorkEnded, WorkUnderWay } from '../../ui/WorkUnderWay.tsx';
 import { dayOf } from '../../words/format.ts';
 import { CellDetail } from './components/CellDetail.tsx';
 import { RigSeason } from './components/RigSeason.tsx';
+import { WhatHelps } from './components/WhatHelps.tsx';
 import { useRigNames, useSeason } from './queries.ts';
+import { fairnessWords } from './what-if.ts';
 import { lastNightOf, provenWords, seasonRigs, shortWords, unfinished } from './view-model.ts';
 
 /** The nights ahead: which project works in which night, and when each should end. */
@@ -29,6 +31,9 @@ export default function SeasonPage() {
             from {dayOf(season.nights[0].nightDate)} to {dayOf(lastNightOf(season.nights))}
           </p>
         )}
+        <Link className="word-link ml-auto" to="/season/what-if">
+          What if
+        </Link>
       </div>
       {isWorking && (
         <WorkUnderWay
@@ -107,12 +112,20 @@ function Standing({ season }: { season: Season }) {
                   {project.name}
                 </Link>
                 <span className="text-soft">, {shortWords(project)}</span>
+                <WhatHelps projectId={project.projectId} />
               </li>
             ))}
           </ul>
         </section>
       )}
-      <p className="mt-3 text-soft">{provenWords(season)}</p>
+      <p className="mt-3 text-soft">
+        {provenWords(season)} {fairnessWords(season)}{' '}
+        {season.fairness && (
+          <Link className="word-link" to="/standing">
+            Standing
+          </Link>
+        )}
+      </p>
     </>
   );
 }

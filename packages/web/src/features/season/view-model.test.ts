@@ -35,6 +35,7 @@ describe('the season', () => {
     value: 91,
     bound: 100,
     draws: 200,
+    fairness: null,
   };
 
   it('puts first what ends first, cells where they lie in their night, and others’ private work apart', () => {

@@ -2,6 +2,7 @@
 import type { Allotment, SharePeriod, Standing, StandingRow } from '@meridiem/contract';
 import type { SwapAdvice } from '@meridiem/core';
 import { SHARED_SKIES, swapAdvice } from '@meridiem/core';
+import { DateTime } from 'luxon';
 import { dayOf, hours } from '../../words/format.ts';
 import { behindHours, SKY_WORDS } from '../../words/shares.ts';
 
@@ -9,6 +10,8 @@ export interface RigStanding {
   readonly rigId: string;
   readonly rigName: string;
   readonly remark: string;
+  /** Members who have a share and no hours yet: nothing of theirs could be exposed. */
+  readonly idle: readonly string[];
   readonly members: readonly {
     readonly memberId: string;
     readonly name: string;
@@ -30,12 +33,14 @@ export function rigStandings({ rows, counted }: Standing): RigStanding[] {
       rigId: rig.rigId,
       rigName: rig.rigName,
       remark: countedWords(rig),
-      members: members
-        .filter(({ rows: all }) => all.some((row) => row.share > 0 || row.chargedHours > 0 || row.entitledHours > 0))
-        .toSorted((a, b) => total(b.rows) - total(a.rows)),
+      idle: members.filter(({ rows: all }) => !hasHours(all)).map(({ name }) => name),
+      members: members.filter(({ rows: all }) => hasHours(all)).toSorted((a, b) => total(b.rows) - total(a.rows)),
     };
   });
 }
+
+const hasHours = (rows: readonly StandingRow[]): boolean =>
+  rows.some(({ chargedHours, entitledHours, givenHours }) => chargedHours > 0 || entitledHours > 0 || givenHours !== 0);
 
 function countedWords({
   openNights,
@@ -60,7 +65,9 @@ export function sharesWords({ periodInForceId, periods }: Standing): string {
 }
 
 export const spanWords = ({ firstNight, lastNight }: Pick<SharePeriod, 'firstNight' | 'lastNight'>): string =>
-  lastNight ? `from ${dayOf(firstNight)} to ${dayOf(lastNight)}` : `from ${dayOf(firstNight)} on`;
+  lastNight ? `from ${longDay(firstNight)} to ${longDay(lastNight)}` : `from ${longDay(firstNight)} on`;
+
+const longDay = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('d LLL yyyy');
 
 /** Shares of a member as percentages, one for all or one for each rig and sky that differs. */
 export function shareTexts(period: SharePeriod, memberId: string): { label: string; allotment: Allotment }[] {

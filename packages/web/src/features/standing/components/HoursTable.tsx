@@ -25,7 +25,9 @@ export function HoursTable({ rig, fairness, youId }: { rig: RigStanding; fairnes
               <th scope="col" className="text-right">
                 charged
               </th>
-              <th scope="col">standing</th>
+              <th scope="col" className="pl-6">
+                standing
+              </th>
               <th scope="col" className="text-right">
                 counts
               </th>
@@ -36,10 +38,10 @@ export function HoursTable({ rig, fairness, youId }: { rig: RigStanding; fairnes
               rows.map((row, i) => (
                 <tr key={`${memberId} ${row.skyClass}`} className={i === rows.length - 1 ? 'rule' : ''}>
                   {i === 0 && (
-                    <th scope="rowgroup" rowSpan={rows.length} className="font-serif !text-base normal-case text-ink">
+                    <td rowSpan={rows.length} className="font-serif text-base">
                       {name}
                       {memberId === youId && <span className="text-soft"> (you)</span>}
-                    </th>
+                    </td>
                   )}
                   <Cells row={row} fairness={fairness} />
                 </tr>
@@ -48,6 +50,9 @@ export function HoursTable({ rig, fairness, youId }: { rig: RigStanding; fairnes
           </tbody>
         </table>
       </div>
+      {rig.idle.length > 0 && (
+        <p className="mt-1 text-soft">Without work that could be exposed so far: {rig.idle.join(', ')}.</p>
+      )}
     </section>
   );
 }
@@ -66,7 +71,7 @@ function Cells({ row, fairness }: { row: StandingRow; fairness: number }) {
         {hours(row.chargedHours)}
         <span className="unit">h</span>
       </td>
-      <td>
+      <td className="pl-6">
         <Lean behind={behind} of={Math.max(row.entitledHours + row.givenHours, row.chargedHours)} />
         <span className={behind > 0.05 ? '' : 'text-soft'}>{behindWords(row)}</span>
       </td>

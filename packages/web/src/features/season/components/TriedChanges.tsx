@@ -1,0 +1,140 @@
+import type { ProjectRow, Rig, WhatIf } from '@meridiem/contract';
+import type { AddressChanges } from '../../../app/address.ts';
+import { Labelled } from '../../../ui/Labelled.tsx';
+import { percent } from '../../../words/format.ts';
+import { withEntry, withGrade } from '../what-if.ts';
+
+const FAIRNESS = [0, 0.25, 0.5, 0.75, 1];
+const GRADE_WORDS: Readonly<Record<number, string>> = { 1: 'low', 2: 'usual', 3: 'high' };
+
+interface TriedChangesProps {
+  readonly whatIf: WhatIf;
+  readonly projects: readonly ProjectRow[];
+  readonly rigs: readonly Pick<Rig, 'id' | 'name'>[];
+  readonly tonight: string;
+  readonly fairness: number;
+  readonly change: (changes: AddressChanges) => void;
+}
+
+/** The changes that are tried: who is in, at what grade, nights closed, fairness. */
+export function TriedChanges({ whatIf, projects, rigs, tonight, fairness, change }: TriedChangesProps) {
+  const [closed] = whatIf.closed ?? [];
+  const leftOut = whatIf.leftOut ?? [];
+  const granted = whatIf.granted ?? [];
+  const isIn = ({ id, state, resting }: ProjectRow): boolean =>
+    granted.includes(id) || (state === 'granted' && !resting && !leftOut.includes(id));
+  const turn = (project: ProjectRow, on: boolean): void => {
+    const isReal = project.state === 'granted' && !project.resting;
+    if (isReal) change({ without: withEntry(leftOut, project.id, !on) });
+    else change({ granted: withEntry(granted, project.id, on) });
+  };
+  const gradeOf = (project: ProjectRow): number =>
+    whatIf.grades?.find(({ projectId }) => projectId === project.id)?.grade ?? project.grade;
+  return (
+    <section aria-label="Changes tried" className="mt-4">
+      <div className="flex flex-wrap items-end gap-4">
+        <Labelled label="Close from" error={undefined}>
+          <input
+            type="date"
+            min={tonight}
+            value={closed?.firstNight ?? ''}
+            onChange={(event) =>
+              change({ closedFrom: event.target.value, closedTo: closed?.lastNight ?? event.target.value })
+            }
+          />
+        </Labelled>
+        <Labelled label="to" error={undefined}>
+          <input
+            type="date"
+            min={closed?.firstNight ?? tonight}
+            value={closed?.lastNight ?? ''}
+            onChange={(event) =>
+              change({ closedTo: event.target.value, closedFrom: closed?.firstNight ?? event.target.value })
+            }
+          />
+        </Labelled>
+        <Labelled label="What is closed" error={undefined}>
+          <select value={closed?.rigId ?? ''} onChange={(event) => change({ closedRig: event.target.value || null })}>
+            <option value="">everything</option>
+            {rigs.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </Labelled>
+        <Labelled label="Fairness counts" error={undefined}>
+          <select
+            value={whatIf.fairness ?? fairness}
+            onChange={(event) =>
+              change({ fairness: Number(event.target.value) === fairness ? null : event.target.value })
+            }
+          >
+            {[...new Set([...FAIRNESS, fairness])]
+              .toSorted((a, b) => a - b)
+              .map((step) => (
+                <option key={step} value={step}>
+                  {percent(step)}
+                  {step === fairness ? ', as it is' : ''}
+                </option>
+              ))}
+          </select>
+        </Labelled>
+        <button
+          type="button"
+          className="act"
+          onClick={() =>
+            change({
+              granted: null,
+              without: null,
+              grades: null,
+              fairness: null,
+              closedFrom: null,
+              closedTo: null,
+              closedRig: null,
+            })
+          }
+        >
+          Discard all
+        </button>
+      </div>
+      <ul className="mt-3 grid gap-x-8 sm:grid-cols-2">
+        {projects.map((project) => (
+          <li key={project.id} className="rule flex items-baseline gap-3 py-1">
+            <label className="grow">
+              <input
+                type="checkbox"
+                checked={isIn(project)}
+                onChange={(event) => turn(project, event.target.checked)}
+              />{' '}
+              {project.name}{' '}
+              <span className="text-sm text-soft">
+                {project.ownerName}
+                {project.state !== 'granted' ? `, ${project.state}` : project.resting ? ', resting' : ''}
+              </span>
+            </label>
+            <select
+              aria-label={`Grade of ${project.name}`}
+              value={gradeOf(project)}
+              onChange={(event) =>
+                change({
+                  grades: withGrade(
+                    whatIf,
+                    project.id,
+                    Number(event.target.value) === project.grade ? null : Number(event.target.value),
+                  ),
+                })
+              }
+            >
+              {[1, 2, 3].map((grade) => (
+                <option key={grade} value={grade}>
+                  {grade}, {GRADE_WORDS[grade]}
+                </option>
+              ))}
+            </select>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
