@@ -5,10 +5,10 @@ import { rebuildStretch } from './rebuild-stretch.ts';
 import type { SeasonSearch } from './season-search.ts';
 import { CLOSED } from './season-tables.ts';
 
-type Move = (search: SeasonSearch) => boolean;
+export type SeasonMove = (search: SeasonSearch) => boolean;
 
 /** How often each move is made. Found by trying on the cases of the benchmark. */
-const SHARES: readonly (readonly [Move, number])[] = [
+export const SEASON_MOVES: readonly (readonly [SeasonMove, number])[] = [
   [resize, 0.22],
   [shift, 0.08],
   [insertAtTime, 0.12],
@@ -29,12 +29,12 @@ const SHARES: readonly (readonly [Move, number])[] = [
   [gather, 0.03],
   [finish, 0.05],
 ];
-const TOTAL = SHARES.reduce((sum, [, share]) => sum + share, 0);
+const TOTAL = SEASON_MOVES.reduce((sum, [, share]) => sum + share, 0);
 
 /** Makes one move; whether anything was changed. */
 export function moveOnce(search: SeasonSearch): boolean {
   let roll = search.random() * TOTAL;
-  for (const [move, share] of SHARES) {
+  for (const [move, share] of SEASON_MOVES) {
     roll -= share;
     if (roll > 0) continue;
     search.next.clear();
