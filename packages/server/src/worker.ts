@@ -12,7 +12,7 @@ const say = (words: string, details: object = {}): void =>
   console.log(JSON.stringify({ at: new Date().toISOString(), words, ...details }));
 
 const database = createDatabase(databaseUrl, { connections: 4 });
-const threads = createThreadPool(1);
+const threads = createThreadPool(2);
 const START_AGAIN_MS = 1000;
 
 /** The database may not be there yet, or not migrated yet by the server that starts beside. */

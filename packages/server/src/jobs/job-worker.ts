@@ -33,6 +33,8 @@ export interface JobWorker {
   close(): Promise<void>;
 }
 
+const createQueue = () => createWorkQueue({ atOnce: 1, longestMs: 3_600_000, mostOfOne: 1000 });
+
 export async function createJobWorker({
   database,
   databaseUrl,
@@ -43,7 +45,8 @@ export async function createJobWorker({
   const holder = `${hostname()} ${process.pid}`;
   const boss = createBoss(database, { isWorker: true });
   boss.on('error', (error) => warn(error, 'the queue'));
-  const queue = createWorkQueue({ atOnce: 1, longestMs: 3_600_000, mostOfOne: 1000 });
+  // What pages ask for by themselves never holds up what a person asked for: each has a queue and a thread of its own.
+  const queues = { asked: createQueue(), quiet: createQueue() };
   const stops = new Map<string, AbortController>();
 
   const inThread = threadWork(database, threads);
@@ -100,7 +103,9 @@ export async function createJobWorker({
   for (const kind of Object.keys(JOB_KINDS) as JobKindName[])
     workers.push(
       await boss.work<{ jobId: string }>(kind, { pollingIntervalSeconds: POLL_SEC, batchSize: 1 }, async ([{ data }]) =>
-        queue.add({ personId: null, isPageWaiting: false }, () => take(data.jobId)),
+        queues[JOB_KINDS[kind].isQuiet ? 'quiet' : 'asked'].add({ personId: null, isPageWaiting: false }, () =>
+          take(data.jobId),
+        ),
       ),
     );
   const stopListening = listen(databaseUrl, {

@@ -6,14 +6,16 @@ export interface JobKind {
   /** Higher first. */
   readonly priority: number;
   readonly longestSec: number;
+  /** Asked for by a page and not by a person: it waits for its own kind only, and nothing else for it. */
+  readonly isQuiet: boolean;
 }
 
 export const JOB_KINDS = {
-  outlook: { work: 'outlookJob', priority: 0, longestSec: 300 },
-  season: { work: 'seasonJob', priority: 5, longestSec: 600 },
-  consequences: { work: 'consequencesJob', priority: 5, longestSec: 600 },
-  helps: { work: 'helpsJob', priority: 3, longestSec: 600 },
-  import: { work: null, priority: 10, longestSec: 1800 },
+  outlook: { work: 'outlookJob', priority: 0, longestSec: 300, isQuiet: true },
+  season: { work: 'seasonJob', priority: 5, longestSec: 600, isQuiet: false },
+  consequences: { work: 'consequencesJob', priority: 5, longestSec: 600, isQuiet: false },
+  helps: { work: 'helpsJob', priority: 3, longestSec: 600, isQuiet: false },
+  import: { work: null, priority: 10, longestSec: 1800, isQuiet: false },
 } as const satisfies Readonly<Record<string, JobKind>>;
 
 export type JobKindName = keyof typeof JOB_KINDS;

@@ -5,16 +5,18 @@ import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 
+/** Stored work: what is planned from everything else. */
+const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps'];
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
-  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'outlook', 'season', 'consequences'],
-  projects: ['projects', 'project', 'night', 'shelf', 'outlook', 'season', 'consequences'],
-  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', 'outlook', 'season', 'consequences'],
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project', ...WORK],
+  projects: ['projects', 'project', 'night', 'shelf', ...WORK],
+  ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', ...WORK],
   plan: ['night', 'projects', 'project', 'outlook'],
   run: ['night'],
   notices: ['notices'],
   forecast: ['forecast'],
-  jobs: ['outlook', 'season', 'consequences', 'import-writing'],
+  jobs: [...WORK, 'import-writing'],
 };
 const GATHER_MS = 250;
 const REFUSED_MS = 15_000;

@@ -73,6 +73,10 @@ export interface HoursRow {
   readonly hours: number;
 }
 
+/** Sums of floating numbers depend on the order of their rows in the last digits; plans are kept by what they were made
+ * from, so these are rounded far below anything that counts. */
+const STEADY = (sum: string): string => `round((${sum})::numeric, 6)::float8`;
+
 /** Closed nights that entitled somebody to something, the newest of each rig: what standing looks back on. */
 const COUNTED = `WITH newest AS (
     SELECT DISTINCT ON (c.rig_id, c.night_date) c.id, c.rig_id, c.night_date FROM night_closings c
@@ -84,14 +88,14 @@ const COUNTED = `WITH newest AS (
 
 export const entitledSums = (queries: Queries, observatoryId: string, nights: number): Promise<HoursRow[]> =>
   queries.rows(
-    `${COUNTED} SELECT e.person_id AS "memberId", c.rig_id AS "rigId", e.sky_class AS "skyClass", sum(e.hours) AS hours
+    `${COUNTED} SELECT e.person_id AS "memberId", c.rig_id AS "rigId", e.sky_class AS "skyClass", ${STEADY('sum(e.hours)')} AS hours
      FROM counted c JOIN entitlements e ON e.closing_id = c.id GROUP BY 1, 2, 3`,
     [observatoryId, nights],
   );
 
 export const chargedSums = (queries: Queries, observatoryId: string, nights: number): Promise<HoursRow[]> =>
   queries.rows(
-    `${COUNTED} SELECT t.member_id AS "memberId", c.rig_id AS "rigId", CASE t.sky_class WHEN 'dark' THEN 'dark' ELSE 'bright' END AS "skyClass", sum(t.charged_hours) AS hours
+    `${COUNTED} SELECT t.member_id AS "memberId", c.rig_id AS "rigId", CASE t.sky_class WHEN 'dark' THEN 'dark' ELSE 'bright' END AS "skyClass", ${STEADY('sum(t.charged_hours)')} AS hours
      FROM counted c JOIN time_account t ON t.rig_id = c.rig_id AND t.night_date = c.night_date
      WHERE t.member_id IS NOT NULL GROUP BY 1, 2, 3`,
     [observatoryId, nights],
@@ -105,7 +109,7 @@ export const giftSums = (queries: Queries, observatoryId: string, nights: number
          CROSS JOIN LATERAL (VALUES (g.to_id, g.hours), (g.from_id, -g.hours)) AS x(person_id, hours)
          WHERE g.observatory_id = $1 AND g.withdrawn IS NULL
            AND g.night_date >= coalesce((SELECT f.night_date FROM first f WHERE f.rig_id = g.rig_id), g.night_date))
-     SELECT person_id AS "memberId", rig_id AS "rigId", sky_class AS "skyClass", sum(hours) AS hours FROM moved GROUP BY 1, 2, 3`,
+     SELECT person_id AS "memberId", rig_id AS "rigId", sky_class AS "skyClass", ${STEADY('sum(hours)')} AS hours FROM moved GROUP BY 1, 2, 3`,
     [observatoryId, nights],
   );
 
@@ -123,7 +127,7 @@ export interface CountedRow {
 export const countedNights = (queries: Queries, observatoryId: string, nights: number): Promise<CountedRow[]> =>
   queries.rows(
     `${COUNTED} SELECT r.id AS "rigId", count(c.id)::int AS "openNights", min(c.night_date)::text AS "firstNight", max(c.night_date)::text AS "lastNight",
-       coalesce(sum(h.dark) / nullif(count(c.id), 0), 0)::float8 AS "darkHours", coalesce(sum(h.bright) / nullif(count(c.id), 0), 0)::float8 AS "brightHours",
+       ${STEADY('coalesce(sum(h.dark) / nullif(count(c.id), 0), 0)')} AS "darkHours", ${STEADY('coalesce(sum(h.bright) / nullif(count(c.id), 0), 0)')} AS "brightHours",
        coalesce((SELECT sum(t.hours) FROM time_account t WHERE t.rig_id = r.id AND t.kind IN ('weather', 'fault', 'visit') AND t.sky_class <> 'day' AND t.night_date >= min(c.night_date)), 0)::float8 AS "lostHours"
      FROM rigs r LEFT JOIN counted c ON c.rig_id = r.id
      LEFT JOIN LATERAL (SELECT sum(e.hours) FILTER (WHERE e.sky_class = 'dark') AS dark, sum(e.hours) FILTER (WHERE e.sky_class = 'bright') AS bright FROM entitlements e WHERE e.closing_id = c.id) h ON true
@@ -197,7 +201,7 @@ export interface GrantedHours {
 /** Charged hours that were granted to projects, and those charged since their first grant. A project without a grant has no row. */
 export const grantedHours = (queries: Queries, projectIds: readonly string[]): Promise<GrantedHours[]> =>
   queries.rows(
-    `SELECT g.project_id AS "projectId", g.dark AS "darkHours", g.bright AS "brightHours", coalesce(u.dark, 0)::float8 AS "usedDarkHours", coalesce(u.bright, 0)::float8 AS "usedBrightHours"
+    `SELECT g.project_id AS "projectId", g.dark AS "darkHours", g.bright AS "brightHours", ${STEADY('coalesce(u.dark, 0)')} AS "usedDarkHours", ${STEADY('coalesce(u.bright, 0)')} AS "usedBrightHours"
      FROM (SELECT project_id, sum(dark_hours)::float8 AS dark, sum(bright_hours)::float8 AS bright, min(created) AS since FROM grants WHERE project_id = ANY ($1::uuid[]) AND withdrawn IS NULL GROUP BY 1) g
      LEFT JOIN LATERAL (SELECT sum(t.charged_hours) FILTER (WHERE t.sky_class = 'dark') AS dark, sum(t.charged_hours) FILTER (WHERE t.sky_class <> 'dark') AS bright
        FROM time_account t WHERE t.project_id = g.project_id AND lower(t.during) >= g.since) u ON true`,
