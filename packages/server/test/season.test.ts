@@ -1,31 +1,40 @@
 // The season as the application plans it: for all granted projects, around closed nights and deadlines, masked for whoever may not see.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Season } from '@meridiem/contract';
+import type { Season, WhatIf } from '@meridiem/contract';
 import {
   addClosure,
   askConsequences,
+  askHelps,
+  askWhatIf,
   askSeason,
   editClimateMonth,
   editProject,
   readConsequences,
+  readHelps,
+  readWhatIf,
   readObservatory,
   readSeason,
   removeClosure,
   undoLast,
 } from '@meridiem/contract';
-import { consequencesOf, seasonOutlook } from '@meridiem/core';
-import type { ConsequencesJob, SeasonJob } from '../src/jobs/plan-job.ts';
+import type { SeasonRequest } from '@meridiem/core';
+import { consequencesOf, seasonOutlook, whatHelps } from '@meridiem/core';
+import type { ConsequencesJob, HelpsJob, SeasonJob } from '../src/jobs/plan-job.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
+
+/** Nine seasons are planned for one answer: fewer nights of each are enough here. */
+const fewNights = (request: SeasonRequest): SeasonRequest => ({ ...request, nights: request.nights.slice(0, 10) });
 
 let test: TestApp;
 let worker: Awaited<ReturnType<typeof testWorker>>;
 beforeAll(async () => {
   test = await createTestApp({ exposures: 200 });
   worker = await testWorker(test.database, test.appUrl, async (task) => {
-    const { request, compared, options } = task as unknown as Partial<ConsequencesJob & SeasonJob>;
+    const { request, compared, helped, options } = task as unknown as Partial<ConsequencesJob & SeasonJob & HelpsJob>;
     const quick = { ...options!, seconds: 0.2, boundRounds: 0, draws: 20 };
+    if (helped) return whatHelps(fewNights(helped.request), helped.projectId, { ...quick, seconds: 0.05 })!;
     return compared ? consequencesOf(compared, quick)! : seasonOutlook(request!, quick)!;
   });
 }, 120_000);
@@ -184,5 +193,91 @@ describe('before a project is granted', () => {
 
   it('has no words for a project that nobody knows', async () => {
     expect((await found('ilse', '00000000-0000-4000-8000-000000000000')).status).toBe(404);
+  });
+});
+
+describe('a season with changes tried on it', () => {
+  async function tried(who: string, body: WhatIf): Promise<Season> {
+    await test.call(who, askWhatIf, { body });
+    for (let i = 0; i < 600; i++, await sleep(100)) {
+      const { season, job } = (await test.call(who, readWhatIf, { body })).body;
+      if (season) return season;
+      if (job?.state === 'failed') throw new Error(job.failure ?? 'failed');
+    }
+    throw new Error('The season has not come');
+  }
+
+  it('is the real one where nothing is tried', async () => {
+    const real = await planned();
+    const { season, job } = (await test.call('ilse', readWhatIf, { body: {} })).body;
+    expect(job).toBeNull();
+    expect(season).toEqual(real);
+  }, 120_000);
+
+  it('leaves projects out, puts others in, closes nights, and writes nothing', async () => {
+    const real = await planned();
+    const project = busiest(real);
+    const [night] = nightsOf(real, project.projectId);
+    const before = await test.ownerDatabase.rows(`SELECT id, state, resting, grade, version FROM projects ORDER BY id`);
+    const without = await tried('ilse', { leftOut: [project.projectId] });
+    expect(without.projects.some(({ projectId }) => projectId === project.projectId)).toBe(false);
+    const closed = await tried('ilse', { closed: [{ rigId: project.rigId, firstNight: night, lastNight: night }] });
+    expect(closed.nights.find(({ nightDate, rigId }) => nightDate === night && rigId === project.rigId)!.cells).toEqual(
+      [],
+    );
+    const [asked] = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.state = 'proposed' AND NOT p.private LIMIT 1`,
+    );
+    const granted = await tried('ilse', { granted: [asked.id] });
+    expect(granted.projects.map(({ projectId }) => projectId)).toContain(asked.id);
+    expect(
+      await test.ownerDatabase.rows(`SELECT id, state, resting, grade, version FROM projects ORDER BY id`),
+    ).toEqual(before);
+  }, 240_000);
+
+  it('counts every hour alike where fairness counts nothing', async () => {
+    const { fairness } = await tried('ilse', { fairness: 0 });
+    for (const { multiplier } of fairness!.multipliers) expect(multiplier).toBe(1);
+  }, 120_000);
+
+  it('cannot be tried with what is not there or not to be seen', async () => {
+    const stranger = '00000000-0000-4000-8000-000000000001';
+    const [hidden] = await test.ownerDatabase.rows<{ id: string; owner: string }>(
+      `SELECT p.id, o.name AS owner FROM projects p JOIN people o ON o.id = p.owner_id WHERE p.private LIMIT 1`,
+    );
+    expect((await test.call('ilse', askWhatIf, { body: { leftOut: [stranger] } })).status).toBe(404);
+    expect((await test.call('sam', askWhatIf, { body: { leftOut: [hidden.id] } })).status).toBe(404);
+    expect(
+      (await test.call('sam', readWhatIf, { body: { grades: [{ projectId: hidden.id, grade: 3 }] } })).status,
+    ).toBe(404);
+    const closed = [{ rigId: stranger, firstNight: '2026-12-01', lastNight: '2026-12-02' }];
+    expect((await test.call('ilse', askWhatIf, { body: { closed } })).status).toBe(404);
+    expect((await test.call('ilse', askWhatIf, { body: { fairness: 2 } })).status).toBe(400);
+  });
+});
+
+describe('what would help', () => {
+  it('is worked out for a project of the season, and kept', async () => {
+    const project = busiest(await planned());
+    const params = { id: project.projectId };
+    await test.call('ilse', askHelps, { params });
+    let found = (await test.call('ilse', readHelps, { params })).body;
+    for (let i = 0; i < 600 && !found.helps; i++, await sleep(100)) found = (await test.call('ilse', readHelps, { params })).body; // prettier-ignore
+    expect(found.helps).not.toBeNull();
+    const keys = [...found.helps!.helps.map(({ key }) => key), ...found.helps!.useless];
+    expect(keys).toContain('putFirst');
+    expect(new Set(keys).size).toBe(keys.length);
+  }, 120_000);
+
+  it('is not worked out for what is not granted, and not said of what one may not see', async () => {
+    const [draft] = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.state = 'proposed' LIMIT 1`,
+    );
+    expect((await test.call('ilse', askHelps, { params: draft })).error.message).toMatch(/not granted/);
+    const [hidden] = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.private LIMIT 1`,
+    );
+    expect((await test.call('sam', askHelps, { params: hidden })).status).toBe(404);
+    expect((await test.call('sam', readHelps, { params: hidden })).status).toBe(404);
   });
 });

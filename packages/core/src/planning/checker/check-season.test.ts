@@ -64,4 +64,30 @@ describe('the season checker', () => {
     });
     expect(caught.length).toBeGreaterThan(0);
   });
+
+  /** Slots of a project's goals closed in some lanes: after its last night, or in all where the camera stands at another angle. */
+  const closedFor = (problem: SeasonProblem, project: number, isClosed: (night: number) => boolean): SeasonProblem => ({
+    ...problem,
+    lanes: problem.lanes.map((lane) => {
+      const rates = lane.rates.slice();
+      if (isClosed(lane.night))
+        for (const { panel, row } of problem.goals)
+          if (problem.panels[panel].project === project) rates.fill(0, row * lane.slots, (row + 1) * lane.slots);
+      return { ...lane, rates };
+    }),
+  });
+  it.each([
+    ['the last night of a project', (night: number) => night > 0],
+    ['an angle that only a visit would set', () => true],
+  ] as const)('catches a planner that ignores %s', (_, isClosed) => {
+    const caught = Array.from({ length: 20 }, (_unused, i) => randomSeason(i + 1)).filter((problem) => {
+      const { plan } = planSeason(problem, { iterations: 1500, seed: 1 });
+      return codes(closedFor(problem, 0, isClosed), plan).includes('CLOSED');
+    });
+    expect(caught.length).toBeGreaterThan(10);
+    for (const problem of caught) {
+      const held = closedFor(problem, 0, isClosed);
+      expect(codes(held, planSeason(held, { iterations: 1500, seed: 1 }).plan)).toEqual([]);
+    }
+  });
 });

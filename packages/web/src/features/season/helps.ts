@@ -19,9 +19,9 @@ const CHANGES: Readonly<Record<HelpKey, string>> = {
   rigAlone: 'with the rig to itself',
 };
 
-/** "allowed 5° lower: by Wed 27 Jan with odds of 40 %, 12.0 h expected instead of 6.2 h" */
+/** "Allowed 5° lower: by Wed 27 Jan with odds of 40 %, …", or by how many hours more are expected: these seasons are searched for a shorter time than the page's own, so only differences are said. */
 export function helpWords({ key, forecast }: Helps['helps'][number], { asIs, lastNight }: Helps): string {
-  const more = `${hours(forecast.expectedHours)} h expected instead of ${hours(asIs.expectedHours)} h`;
+  const more = `about ${hours(forecast.expectedHours - asIs.expectedHours)} h more expected`;
   const finished = `finished in ${percent(forecast.finishedShare)} of the seasons instead of ${percent(asIs.finishedShare)}`;
   const isSooner = forecast.finishedShare > asIs.finishedShare + 0.005;
   return `${capital(CHANGES[key])}: ${isSooner ? `${finishWords(forecast, lastNight)}, ${finished}` : more}`;

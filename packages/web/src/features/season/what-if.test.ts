@@ -103,8 +103,8 @@ describe('two seasons side by side', () => {
 describe('fairness in a season', () => {
   it('says what it costs, and nothing where shares make no difference', () => {
     expect(fairnessWords({ fairness: null })).toBeNull();
-    expect(fairnessWords({ fairness: { price: 0, multipliers: [] } })).toMatch(/^Fairness costs nothing here/);
-    expect(fairnessWords({ fairness: { price: 0.0042, multipliers: [] } })).toMatch(/costs 0\.4 % of/);
+    expect(fairnessWords({ fairness: { price: 0, multipliers: [] } })).toMatch(/^Fairness costs less than 0\.5 % of/);
+    expect(fairnessWords({ fairness: { price: 0.0062, multipliers: [] } })).toMatch(/costs 0\.6 % of/);
     expect(fairnessWords({ fairness: { price: 0.031, multipliers: [] } })).toMatch(/costs 3 % of/);
   });
 });
@@ -135,7 +135,7 @@ describe('what would help', () => {
       'With the rig to itself: by Wed 27 Jan with odds of 40 %, not before Sun 10 Jan, finished in 40 % of the seasons instead of 0 %',
     );
     const more = helpWords({ key: 'lowerAltitude', forecast: { ...asIs, expectedHours: 12 } }, helps);
-    expect(more).toBe('Allowed 5° lower: 12.0 h expected instead of 6.2 h');
+    expect(more).toBe('Allowed 5° lower: about 5.8 h more expected');
   });
 
   it('names what was tried without a gain', () => {

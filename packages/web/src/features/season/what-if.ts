@@ -102,8 +102,12 @@ export function wholeWords(now: Season, then: Season): string {
 /** What fairness costs, as a sentence; null where shares make no difference. */
 export function fairnessWords({ fairness }: Pick<Season, 'fairness'>): string | null {
   if (!fairness) return null;
-  const price = fairness.price < 0.0005 ? 'Fairness costs nothing here' : `Fairness costs ${priceWords(fairness.price)} of the season’s value`; // prettier-ignore
+  const price = `Fairness costs ${priceWords(fairness.price)} of the season’s value`; // prettier-ignore
   return `${price}: hours of members who are behind count for more.`;
 }
 
-const priceWords = (price: number): string => (price < 0.01 ? `${(100 * price).toFixed(1)} %` : percent(price));
+/** Less than the search can tell from one time to the next. */
+const LEAST_PRICE = 0.005;
+
+const priceWords = (price: number): string =>
+  price < LEAST_PRICE ? 'less than 0.5 %' : price < 0.01 ? `${(100 * price).toFixed(1)} %` : percent(price);
