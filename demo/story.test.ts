@@ -1,6 +1,8 @@
 import { describe, expect, it } from '@jest/globals';
 import { planNight } from '@meridiem/core';
 import { loadCatalogue } from '../packages/server/src/modules/catalogue/index.ts';
+import { AGREED_SHARES, PEOPLE } from './people.ts';
+import { PROJECTS } from './projects.ts';
 import { RIGS } from './station.ts';
 import { demoStory, meridianPlace, raApartDeg, storyRequest } from './story.ts';
 
@@ -62,6 +64,20 @@ describe('the demo’s story', () => {
   it('has a night worth publishing on most dates; around full moon nothing may be worth it', () => {
     const nights = outcomes.filter(({ plans }) => plans.some((plan) => plan.blocks.length > 0));
     expect(nights.length).toBeGreaterThanOrEqual(18);
+  });
+
+  it('asks for hours, once undecided and once queued with a reason, and shares out all of them', () => {
+    const asked = PROJECTS.filter((project) => project.asked);
+    expect(asked.map(({ state }) => state).toSorted()).toEqual(['proposed', 'queued']);
+    for (const project of PROJECTS) {
+      expect(Boolean(project.asked)).toBe(project.state === 'proposed' || project.state === 'queued');
+      if (project.state === 'queued') expect(project.asked!.remark).toBeTruthy();
+    }
+    for (const { darkHours, brightHours } of asked.map((project) => project.asked!))
+      expect(darkHours + brightHours).toBeGreaterThan(0);
+    expect(AGREED_SHARES.reduce((sum, [, share]) => sum + share, 0)).toBeCloseTo(1);
+    const members = PEOPLE.filter(({ role }) => role !== 'guest').map(({ key }) => key);
+    expect(AGREED_SHARES.map(([key]) => key).toSorted()).toEqual(members.toSorted());
   });
 
   it('is the same story for the same moment', () => {

@@ -49,4 +49,29 @@ describe('the consequences of a project', () => {
     const alike = consequencesOf({ projectId: request.projects[1].id, withProject: seasonWith(1), without: seasonWith(1) }, OPTIONS)!; // prettier-ignore
     expect(alike.delays.every(({ isNoticeable, nights: later }) => !isNoticeable && (later === 0 || later === null))).toBe(true); // prettier-ignore
   });
+
+  it('of more hours for a project that is granted already compare it with what it has, and delay nobody by itself', () => {
+    const [rig] = seasonWith(1).rigs;
+    const narrow: SeasonRequest = {
+      rigs: [{ ...rig, envelopeHours: { [asked.id]: { dark: 0.2, bright: 0 } } }],
+      nights,
+    };
+    const { own, delays } = consequencesOf(
+      { projectId: asked.id, withProject: seasonWith(1), without: narrow },
+      OPTIONS,
+    )!;
+    expect(delays.map(({ projectId }) => projectId)).not.toContain(asked.id);
+    const before = consequencesOf({ projectId: asked.id, withProject: narrow, without: narrow }, OPTIONS)!.own;
+    expect(own.expectedHours).toBeGreaterThan(before.expectedHours);
+    expect(before.expectedHours).toBeLessThan(0.3);
+  });
+
+  it('are stopped when told to, in any of the seasons compared', () => {
+    const compared = { projectId: asked.id, withProject: seasonWith(1), without: seasonWith(null) };
+    for (const most of [0.1, 0.4, 0.7]) expect(consequencesOf(compared, OPTIONS, (share) => share > most)).toBeNull();
+    const told: number[] = [];
+    consequencesOf(compared, OPTIONS, (share) => told.push(share) < 0);
+    expect(told.every((share, i) => i === 0 || share >= told[i - 1])).toBe(true);
+    expect(told.at(-1)).toBeGreaterThan(0.9);
+  });
 });
