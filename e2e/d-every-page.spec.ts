@@ -13,6 +13,8 @@ const PAGES = [
   '/finder?target=NGC%20253&beside=NGC%20253',
   '/imports',
   '/season',
+  '/season/what-if',
+  '/standing',
   '/members',
   '/review',
   '/time',
@@ -79,9 +81,26 @@ test('a guest looks and can change nothing', async ({ page }) => {
   await page.getByRole('link', { name: /in six panels/ }).click();
   await expect(page.getByText('You may look')).toBeVisible();
   await expect(page.getByRole('button', { name: /: change$/ })).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /Ask for/ })).toHaveCount(0);
+  await page.goto(urlOf('/standing'));
+  await expect(page.getByRole('table').first()).toBeVisible();
+  await expect(page.getByRole('form')).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /shares|hours|swap/ })).toHaveCount(0);
   await page.goto(urlOf('/tonight'));
   await expect(page.getByRole('heading', { level: 1 })).toContainText('Tonight');
   await expect(page.getByRole('button', { name: /Publish|Play/ })).toHaveCount(0);
+});
+
+test('standing, what-if and a request are read on a narrow screen without scrolling sideways', async ({ page }) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await enterAs(page, 'Ilse Marwick');
+  for (const path of ['/standing', '/season/what-if', '/projects']) {
+    await page.goto(urlOf(path));
+    await page.locator('main').getByText(/\w/).first().waitFor();
+    await page.waitForTimeout(700);
+    const main = await page.locator('main').evaluate((element) => element.scrollWidth - element.clientWidth);
+    expect([path, main]).toEqual([path, 0]);
+  }
 });
 
 test('a wrong password is said at its field and keeps the address', async ({ page }) => {

@@ -3,26 +3,28 @@ import type { Goal, Project } from '@meridiem/contract';
 import {
   addGoal,
   addProject,
+  addRecipe,
+  checkSunset,
   copyProject,
+  editFilter,
   editGoal,
+  editObservatory,
   editPanel,
   editProject,
+  grantRequest,
+  listChanges,
   listProjects,
   readNight,
   readObservatory,
   readProject,
+  readProjectRequests,
   removeGoal,
+  replaceHorizon,
+  reviseRecipe,
+  reviseRig,
   searchCatalogue,
   setLimit,
   undoLast,
-  listChanges,
-  editObservatory,
-  replaceHorizon,
-  reviseRig,
-  addRecipe,
-  reviseRecipe,
-  editFilter,
-  checkSunset,
 } from '@meridiem/contract';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
@@ -219,7 +221,12 @@ describe('members and states', () => {
       test.call(who, editProject, { params: { id: project.id }, body: { version: project.version, ...fields } });
     expect((await edit('ruan', { state: 'granted' })).status).toBe(403);
     expect((await edit('ruan', { grade: 3 })).status).toBe(403);
-    expect((await edit('ilse', { state: 'granted' })).status).toBe(200);
+    // Its hours are asked for: it is granted by that request.
+    const params = { id: project.id };
+    const { requests } = (await test.call('ilse', readProjectRequests, { params })).body;
+    const body = { darkHours: 2, brightHours: 0, remark: '' };
+    expect((await test.call('ilse', grantRequest, { params: { id: requests[0].id }, body })).status).toBe(200);
+    expect((await projectNamed('and its field')).state).toBe('granted');
   });
 
   it('a resting project keeps everything and is out of tonight', async () => {
@@ -407,8 +414,10 @@ describe('a goal whose exposures mix gains', () => {
       return body.panels.flatMap((panel) => panel.goals).find((goal) => goal.id === goalId)!;
     };
     expect((await goalNow()).mixed).toBeNull();
+    const [{ gain }] = await test.ownerDatabase.rows<{ gain: number }>('SELECT gain FROM exposures WHERE id = $1', [exposureId]); // prettier-ignore
     await test.ownerDatabase.rows('UPDATE exposures SET gain = 999 WHERE id = $1', [exposureId]);
     expect((await goalNow()).mixed).toMatch(/gains .*999/);
+    await test.ownerDatabase.rows('UPDATE exposures SET gain = $2 WHERE id = $1', [exposureId, gain]);
   });
 });
 

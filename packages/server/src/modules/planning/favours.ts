@@ -8,17 +8,16 @@ import type { GoalRow } from './goals-repository.ts';
 interface TonightAt {
   readonly id: string;
   readonly tonight: string;
-  readonly timeZone: string;
 }
 
 /** What an hour of each project's owner counts on a rig: the mean over both skies, by what its grants still hold. */
 export async function multipliersOf(
   queries: Queries,
-  { id: observatoryId, tonight, timeZone }: TonightAt,
+  { id: observatoryId, tonight }: TonightAt,
   rigId: string,
   rows: readonly GoalRow[],
 ): Promise<Map<string, number>> {
-  const { rows: standing } = await standingRows(queries, { observatoryId, tonight, timeZone });
+  const { rows: standing } = await standingRows(queries, { observatoryId, tonight });
   const of = (ownerId: string, sky: SharedSky): number =>
     standing.find((row) => row.memberId === ownerId && row.rigId === rigId && row.skyClass === sky)?.multiplier ?? 1;
   return new Map(

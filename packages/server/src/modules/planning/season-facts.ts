@@ -55,8 +55,8 @@ export async function seasonFacts(
   const byRig = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
   const weights = await chargeWeightsOf(database, observatoryId);
   const memberOf = Object.fromEntries(byRig.flat().map(({ projectId, ownerId }) => [projectId, ownerId]));
-  const { tonight, timeZone } = observatory;
-  const shares = seasonShares(await standingRows(database, { observatoryId, tonight, timeZone }), memberOf, weights);
+  const { tonight } = observatory;
+  const shares = seasonShares(await standingRows(database, { observatoryId, tonight }), memberOf, weights);
   return {
     observatory,
     rows: byRig.flat(),

@@ -17,8 +17,8 @@ export const createAsking = ({ database, changes, observatory: observatories }: 
     const { observatoryId } = viewer;
     const project = await database.models.Project.findOne({ where: { id: projectId, observatoryId } });
     if (!project || !isVisible(project, viewer)) throw notFound('project');
-    const { rigs, tonight, timeZone } = await observatories.read(observatoryId);
-    const { rows: standing } = await standingRows(database, { observatoryId, tonight, timeZone });
+    const { rigs, tonight } = await observatories.read(observatoryId);
+    const { rows: standing } = await standingRows(database, { observatoryId, tonight });
     const rows = (await goalRowsOf(database, project.rigId)).filter((row) => row.projectId === projectId);
     const weights = await chargeWeightsOf(database, observatoryId);
     const needed = neededHours(

@@ -35,12 +35,12 @@ export function createGiving({ database, changes, observatory: observatories, cl
   }
 
   return {
-    give: (viewer: Viewer, body: BodyOf<typeof giveHours>): Promise<{ ok: true }> =>
-      database.transaction(async (queries) => {
-        const { observatoryId, personId } = viewer;
+    async give(viewer: Viewer, body: BodyOf<typeof giveHours>): Promise<{ ok: true }> {
+      const { observatoryId, personId } = viewer;
+      const { tonight } = await observatories.read(observatoryId);
+      return database.transaction(async (queries) => {
         const name = await otherMember(queries, viewer, body.toId);
         await rigHere(queries, viewer, body.rigId);
-        const { tonight } = await observatories.read(observatoryId);
         const gift = await queries.models.ShareGift.create({ observatoryId, ...body, fromId: personId, nightDate: tonight }); // prettier-ignore
         await changes.record(queries, viewer, {
           entity: 'share_gifts',
@@ -52,7 +52,8 @@ export function createGiving({ database, changes, observatory: observatories, cl
         });
         await told(queries, viewer);
         return { ok: true };
-      }),
+      });
+    },
 
     propose: (viewer: Viewer, { givesSky, ...body }: BodyOf<typeof proposeSwap>): Promise<{ id: string }> =>
       database.transaction(async (queries) => {
@@ -73,15 +74,15 @@ export function createGiving({ database, changes, observatory: observatories, cl
         return { id: swap.id };
       }),
 
-    answer: (viewer: Viewer, id: string, { answer }: BodyOf<typeof answerSwap>): Promise<{ ok: true }> =>
-      database.transaction(async (queries) => {
+    async answer(viewer: Viewer, id: string, { answer }: BodyOf<typeof answerSwap>): Promise<{ ok: true }> {
+      const { tonight } = await observatories.read(viewer.observatoryId);
+      return database.transaction(async (queries) => {
         const swap = await swapFor(queries, viewer, id);
         if (swap.state !== 'open') throw new ServiceError('CONFLICT', `This swap has been ${swap.state} already`);
         if (answer === 'withdrawn' ? swap.fromId !== viewer.personId : swap.toId !== viewer.personId)
           throw notAllowed(answer === 'withdrawn' ? 'Only whoever offered it may withdraw it' : 'Only whom it was offered to may answer it'); // prettier-ignore
         await swap.update({ state: answer, decided: NOW });
-        if (answer === 'accepted')
-          await giveBoth(queries, swap, (await observatories.read(viewer.observatoryId)).tonight);
+        if (answer === 'accepted') await giveBoth(queries, swap, tonight);
         await changes.record(queries, viewer, {
           entity: 'share_swaps',
           entityId: id,
@@ -92,7 +93,8 @@ export function createGiving({ database, changes, observatory: observatories, cl
         });
         await told(queries, viewer);
         return { ok: true };
-      }),
+      });
+    },
   };
 }
 
@@ -116,7 +118,7 @@ async function takeBackGift({ models }: Queries, { entityId, before }: StoredCha
   await models.ShareGift.update({ withdrawn: before.withdrawn ? NOW : null }, { where: { id: entityId } });
 }
 
-/** An offer can be taken back until it is answered; an answer until anybody relies on it, which nobody can tell: it stays open again. */
+/** An offer is taken back until it is answered; an answer leaves the swap open again, and its hours where they were. */
 async function takeBackSwap(queries: Queries, { entityId, before, after }: StoredChange): Promise<void> {
   const swap = (await queries.models.ShareSwap.findByPk(entityId, { lock: true }))!;
   if (swap.state !== after.state) throw new ServiceError('CONFLICT', `This swap has been ${swap.state} since`);

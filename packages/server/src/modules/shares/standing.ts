@@ -6,12 +6,12 @@ import {
   DEFAULT_FAIRNESS,
   hoursMultiplier,
   nightDatePlus,
-  observingNight,
   SHARED_SKIES,
   STANDING_NIGHTS,
 } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { settingOf } from '../../database/settings-repository.ts';
+import { thisMoment } from '../../database/validity.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { CountedRow, HoursRow } from './repository.ts';
 import {
@@ -31,9 +31,8 @@ import { periodOn, sharesOn } from './shares-in-force.ts';
 
 export interface TonightAt {
   readonly observatoryId: string;
-  /** Tonight's date, and the zone it is a date of. */
+  /** Tonight's date, whose shares hold. */
   readonly tonight: string;
-  readonly timeZone: string;
 }
 
 export const fairnessOf = async (queries: Queries, observatoryId: string): Promise<number> =>
@@ -42,12 +41,11 @@ export const fairnessOf = async (queries: Queries, observatoryId: string): Promi
 /** Every member's hours, rig by rig and sky by sky. */
 export async function standingRows(
   queries: Queries,
-  { observatoryId, tonight, timeZone }: TonightAt,
+  { observatoryId, tonight }: TonightAt,
 ): Promise<{ rows: StandingRow[]; fairness: number; counted: CountedRow[] }> {
-  const night = observingNight(tonight, timeZone);
   const fairness = await fairnessOf(queries, observatoryId);
   const periods = await periodsOf(queries, observatoryId);
-  const members = await membersAt(queries, observatoryId, new Date(night.startUtcMs));
+  const members = await membersAt(queries, observatoryId, thisMoment());
   const counted = await countedNights(queries, observatoryId, STANDING_NIGHTS);
   const entitled = sumsBy(await entitledSums(queries, observatoryId, STANDING_NIGHTS));
   const charged = sumsBy(await chargedSums(queries, observatoryId, STANDING_NIGHTS));
@@ -101,8 +99,8 @@ export const seasonShares = (
 export const createStanding = ({ database, observatory: observatories }: SharesParts) => ({
   async read(viewer: Viewer): Promise<Standing> {
     const { observatoryId, personId } = viewer;
-    const { tonight, timeZone, rigs } = await observatories.read(observatoryId);
-    const { rows, fairness, counted } = await standingRows(database, { observatoryId, tonight, timeZone });
+    const { tonight, rigs } = await observatories.read(observatoryId);
+    const { rows, fairness, counted } = await standingRows(database, { observatoryId, tonight });
     const waiting = new Map(
       (await nightsToClose(database, observatoryId, tonight)).map((row) => [row.rigId, row.nights]),
     );

@@ -15,8 +15,9 @@ import { insertClosing } from './repository.ts';
 import type { TimeAccountParts } from './service.ts';
 
 export const createClosing = ({ database, clock, observatory: observatories }: TimeAccountParts) => ({
-  close: (viewer: Viewer, rigId: string, { from, to }: BodyOf<typeof closeNights>): Promise<{ closed: number }> =>
-    database.transaction(async (queries) => {
+  async close(viewer: Viewer, rigId: string, { from, to }: BodyOf<typeof closeNights>): Promise<{ closed: number }> {
+    const observatory = await observatories.read(viewer.observatoryId);
+    return database.transaction(async (queries) => {
       const [site, rig] = await rigNamed(queries, viewer.observatoryId, rigId);
       await queries.models.Rig.findByPk(rigId, { lock: true });
       const nights = await nightsFrom(queries, viewer.observatoryId, site.timeZone, datesBetween(from, to));
@@ -39,7 +40,6 @@ export const createClosing = ({ database, clock, observatory: observatories }: T
         endUtcMs: due.at(-1)!.endUtcMs,
       });
       const rule = await ruleOf(queries, viewer.observatoryId);
-      const observatory = await observatories.read(viewer.observatoryId);
       for (const night of due) {
         const seq = (closings.get(night.nightDate)?.seq ?? 0) + 1;
         const entries = nightAccount(factsOf(site, rig, night, recorded));
@@ -57,5 +57,6 @@ export const createClosing = ({ database, clock, observatory: observatories }: T
       }
       await announce(queries, viewer.observatoryId, 'ledger');
       return { closed: due.length };
-    }),
+    });
+  },
 });
