@@ -54,7 +54,7 @@ function servicesFor(database: Database, nowUtcMs: number) {
     people: createPeopleService({ database, accounts, changes }),
     limits: createLimitService({ database, changes }),
     requests: createRequestService({ database, changes, observatory }),
-    shares: createShareService({ database, clock, changes, observatory }),
+    shares: createShareService({ database, changes, observatory }),
     shelf: createShelfService({ database, changes }),
     projects: { ...createProjectEditing({ database, changes }), ...createGoals({ database, changes }) },
   };

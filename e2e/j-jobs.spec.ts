@@ -5,11 +5,11 @@ import { killProcess, pauseWorkers, queryStack, stackState, startProcess, startS
 
 const jobs = () =>
   queryStack<{ id: string; state: string; holder: string | null; attempt: number }>(
-    'SELECT id, state, holder, attempt FROM jobs ORDER BY created DESC',
+    `SELECT id, state, holder, attempt FROM jobs WHERE kind = 'outlook' ORDER BY created DESC`,
   );
 const forgetOutlooks = () =>
-  queryStack(`DELETE FROM job_results`).then(() =>
-    queryStack(`UPDATE jobs SET state = 'stopped', finished = now() WHERE finished IS NULL`),
+  queryStack(`DELETE FROM job_results WHERE kind = 'outlook'`).then(() =>
+    queryStack(`UPDATE jobs SET state = 'stopped', finished = now() WHERE finished IS NULL AND kind = 'outlook'`),
   );
 
 /** The project with most panels: its nights take longest to plan. */

@@ -50,7 +50,7 @@ export async function registerModules(
   await app.register(projectRoutes, { service: projects, sets: createGoalSetService({ database, changes }) });
   await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
-  await app.register(shareRoutes, { service: createShareService({ database, clock, changes, observatory }) });
+  await app.register(shareRoutes, { service: createShareService({ database, changes, observatory }) });
   await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
   await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });

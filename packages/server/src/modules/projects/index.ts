@@ -1,3 +1,4 @@
+export { changing } from './changing.ts';
 export { copyGoals } from './copy-repository.ts';
 export { editableProject } from './editable.ts';
 export { createGoalSetService } from './goal-sets.ts';

@@ -1,17 +1,16 @@
 // Requests granted, returned with a remark or queued by coordinators; nobody decides their own unless there is nobody else.
 import type { BodyOf, grantRequest, queueRequest, returnRequest } from '@meridiem/contract';
 import { literal } from 'sequelize';
-import type { Database, Queries } from '../../database/connection.ts';
+import type { Queries } from '../../database/connection.ts';
 import type { Request as StoredRequest } from '../../database/models/request.ts';
 import type { Project } from '../../database/models/project.ts';
 import { NOW } from '../../database/now.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
-import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { StoredChange } from '../changes/index.ts';
 import { notify } from '../notices/index.ts';
 import { hasOtherCoordinator } from '../people/index.ts';
-import { refuseUnpositioned } from '../projects/index.ts';
+import { changing, refuseUnpositioned } from '../projects/index.ts';
 import { lastPlace, lockedRequest, waitingRequestOf, withdrawGrantsOf } from './repository.ts';
 import type { RequestParts } from './service.ts';
 
@@ -100,17 +99,6 @@ export async function whyNotDecide(
   const isAlone = !(await hasOtherCoordinator(queries, observatoryId, personId));
   return isAlone ? null : 'This is your own project: another coordinator decides it';
 }
-
-export const changing = <T>(
-  database: Database,
-  { observatoryId }: Viewer,
-  work: (queries: Queries) => Promise<T>,
-): Promise<T> =>
-  database.transaction(async (queries) => {
-    const result = await work(queries);
-    for (const topic of ['projects', 'plan'] as const) await announce(queries, observatoryId, topic);
-    return result;
-  });
 
 export const setProjectState = ({ models }: Queries, id: string, state: string): Promise<unknown> =>
   models.Project.update({ state: state as Project['state'], version: literal('version + 1') }, { where: { id } });

@@ -4,6 +4,7 @@ import type { SharedSky } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { ShareSwap } from '../../database/models/share-swap.ts';
 import { NOW } from '../../database/now.ts';
+import { thisMoment } from '../../database/validity.ts';
 import { notAllowed, notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -13,7 +14,7 @@ import type { SharesParts } from './service.ts';
 
 const SKY_WORDS: Readonly<Record<SharedSky, string>> = { dark: 'moonless', bright: 'moonlit' };
 
-export function createGiving({ database, changes, observatory: observatories, clock }: SharesParts) {
+export function createGiving({ database, changes, observatory: observatories }: SharesParts) {
   changes.register('share_gifts', { by: 'author', takeBack: (queries, _viewer, change) => takeBackGift(queries, change) }); // prettier-ignore
   changes.register('share_swaps', { by: 'author', takeBack: (queries, _viewer, change) => takeBackSwap(queries, change) }); // prettier-ignore
 
@@ -24,7 +25,7 @@ export function createGiving({ database, changes, observatory: observatories, cl
   /** @throws REFUSED for oneself, a guest or a stranger */
   async function otherMember(queries: Queries, viewer: Viewer, toId: string): Promise<string> {
     if (toId === viewer.personId) throw refused('toId', 'These are your own hours already');
-    const members = await membersAt(queries, viewer.observatoryId, new Date(clock.nowUtcMs()));
+    const members = await membersAt(queries, viewer.observatoryId, thisMoment());
     const other = members.find(({ memberId }) => memberId === toId);
     if (!other) throw refused('toId', 'Choose a member who can own projects');
     return other.name;

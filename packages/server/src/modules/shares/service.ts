@@ -1,5 +1,4 @@
 // Members' shares: agreed, given, swapped, and where everybody stands.
-import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { ChangeService } from '../changes/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
@@ -9,7 +8,6 @@ import { createStanding } from './standing.ts';
 
 export interface SharesParts {
   readonly database: Database;
-  readonly clock: Clock;
   readonly changes: ChangeService;
   readonly observatory: ObservatoryService;
 }
