@@ -26,6 +26,7 @@ import * as shares from './shares.ts';
 import * as shelf from './shelf.ts';
 import * as survey from './survey.ts';
 import * as timeAccount from './time-account.ts';
+import * as visits from './visits.ts';
 
 export * from './calendar.ts';
 export { namedOnly } from './closed.ts';
@@ -63,6 +64,7 @@ export * from './shown-plan.ts';
 export * from './shown-wishes.ts';
 export * from './survey.ts';
 export * from './time-account.ts';
+export * from './visits.ts';
 
 const isOperation = (value: unknown): value is AnyOperation =>
   typeof value === 'object' && value !== null && 'access' in value && 'path' in value;
@@ -97,5 +99,6 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     season,
     shares,
     requests,
+    visits,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

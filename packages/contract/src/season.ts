@@ -51,6 +51,8 @@ const SeasonProject = Type.Object({
   ownerName: Type.String(),
   rigId: Id,
   deadline: Nullable(Type.String()),
+  /** The night from which a planned visit, not confirmed yet, lets some of it be exposed; null where it hangs on none. */
+  hangsOnVisit: Nullable(Type.String()),
   ...ForecastFields,
 });
 export type SeasonProject = Static<typeof SeasonProject>;

@@ -42,6 +42,8 @@ export * from './planning/season/season-problem.ts';
 export * from './planning/season/season-case.ts';
 export * from './planning/season/season-of-case.ts';
 export * from './planning/season/plan-season.ts';
+export * from './planning/season/propose-visits.ts';
+export * from './planning/season/rig-visits.ts';
 export * from './planning/season/season-of-nights.ts';
 export * from './planning/season/fair-season.ts';
 export * from './planning/season/season-outlook.ts';

@@ -27,6 +27,7 @@ import { createShareService, shareRoutes } from './modules/shares/index.ts';
 import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
 import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
+import { createVisitService, visitRoutes } from './modules/visits/index.ts';
 
 export async function registerModules(
   app: FastifyInstance,
@@ -52,6 +53,7 @@ export async function registerModules(
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
   await app.register(shareRoutes, { service: createShareService({ database, changes, observatory }) });
   await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
+  await app.register(visitRoutes, { service: createVisitService({ database, changes, observatory }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
   await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
   await app.register(planningRoutes, { service: planning });

@@ -7,10 +7,12 @@ import type {
   NightPlan,
   NightRequest,
   ObservingNight,
+  ProposedVisit,
   ReserveGoal,
   SeasonOptions,
   SeasonRequest,
   SolveOptions,
+  VisitOptions,
 } from '@meridiem/core';
 
 export interface PlanJob {
@@ -69,4 +71,13 @@ export interface ConsequencesJob {
 export interface HelpsJob {
   readonly helped: { readonly projectId: string; readonly request: SeasonRequest };
   readonly options: SeasonOptions;
+}
+
+export interface VisitsJob {
+  readonly visited: SeasonRequest;
+  readonly options: VisitOptions;
+}
+
+export interface VisitsResult {
+  readonly visits: readonly ProposedVisit[];
 }

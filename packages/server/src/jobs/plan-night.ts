@@ -6,6 +6,7 @@ import {
   limitCost,
   outlookOf,
   planNight,
+  proposeVisits,
   reserveOf,
   seasonOutlook,
   usableSecByNight,
@@ -20,6 +21,8 @@ import type {
   PlanResult,
   SeasonJob,
   UsableJob,
+  VisitsJob,
+  VisitsResult,
 } from './plan-job.ts';
 
 /** A stored job tells how far it is. */
@@ -65,3 +68,7 @@ export const consequencesJob = ({ compared, options, progress }: ConsequencesJob
 
 export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress): WhatHelps =>
   whatHelps(helped.request, helped.projectId, options, telling(progress))!;
+
+export const visitsJob = ({ visited, options, progress }: VisitsJob & ToldProgress): VisitsResult => ({
+  visits: proposeVisits(visited, options, telling(progress))!,
+});

@@ -25,6 +25,7 @@ const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
 const Standing = lazy(() => import('../features/standing/route.tsx'));
+const Visits = lazy(() => import('../features/visits/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
 const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
@@ -64,6 +65,7 @@ const router = createBrowserRouter([
       { path: 'review', element: <Review /> },
       { path: 'time', element: <TimeAccount /> },
       { path: 'standing', element: <Standing /> },
+      { path: 'visits', element: <Visits /> },
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },

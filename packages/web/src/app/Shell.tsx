@@ -28,6 +28,7 @@ const PAGES = [
   { words: 'Finder', to: '/finder', keys: 'gf' },
   { words: 'Ledger', to: '/ledger', keys: 'gl' },
   { words: 'Standing', to: '/standing', keys: 'gd' },
+  { words: 'Visits', to: '/visits', keys: 'gv' },
   { words: 'Members', to: '/members', keys: 'gm' },
   { words: 'Observatory', to: '/observatory', keys: 'go' },
 ] as const;

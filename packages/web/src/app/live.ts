@@ -6,10 +6,10 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 
 /** Stored work: what is planned from everything else. */
-const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps'];
+const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps', 'visit-advice'];
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
-  observatory: ['observatory', 'sky', 'night', 'projects', 'project', ...WORK],
+  observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'visits', ...WORK],
   projects: ['projects', 'project', 'night', 'shelf', ...WORK],
   ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', ...WORK],
   plan: ['night', 'projects', 'project', 'outlook'],

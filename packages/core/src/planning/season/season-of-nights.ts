@@ -7,6 +7,8 @@ import type { ObjectiveWeights } from '../night/night-problem.ts';
 import { DEFAULT_OBJECTIVE_WEIGHTS } from '../night/night-problem.ts';
 import { surveyNight } from '../night/survey.ts';
 import type { SeasonShares } from './fair-season.ts';
+import type { SeasonVisit, VisitedRig } from './rig-visits.ts';
+import { servedOn } from './rig-visits.ts';
 import type { SeasonGoal, SeasonLane, SeasonProblem } from './season-problem.ts';
 
 export const SEASON_SLOT_SEC = 300;
@@ -31,6 +33,10 @@ export interface SeasonRig {
   readonly closed?: readonly string[];
   /** Clock hours that a project's grant still holds without the moon and with it, by project; no bound where left out. */
   readonly envelopeHours?: Readonly<Record<string, EnvelopeHours>>;
+  /** Filters of the request that are not in the wheel. */
+  readonly notFitted?: readonly string[];
+  /** Visits that are planned: what they change holds in the season only. */
+  readonly visits?: readonly SeasonVisit[];
 }
 
 export interface EnvelopeHours {
@@ -172,17 +178,20 @@ interface LaneParts {
 }
 
 function laneOf({ part, night, odds, index, rig, rows, firstRow }: LaneParts): { named: NamedLane; lane: SeasonLane } {
-  const { request, rigId, goals } = part;
+  const { request, rigId, goals, panels } = part;
   // A season may use every panel in any night: one panel a night is settled when the night comes.
   const free = request.projects.map((project) => ({ ...project, panelOrder: 'free' as const }));
   const isClosed = odds <= 0 || (part.closed ?? []).includes(night.nightDate);
   const survey = isClosed
     ? null
-    : surveyNight({ ...request, projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC);
+    : surveyNight({ ...request, rig: anyAngle(request.rig), projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC); // prettier-ignore
   const slots = survey ? survey.table.length - 1 : 0;
   const rates = new Float32Array(rows * slots);
+  const isServed = servedOn(visited(part), night.nightDate);
+  const angleOf = new Map(panels.map((panel) => [panel.id, panel.positionAngleDeg]));
   survey?.goals.forEach(({ windows, rateShare, blocked }, g) => {
     if (blocked || isPastDeadline(part, goals[g], night.nightDate)) return;
+    if (!isServed(angleOf.get(goals[g].panelId)!, goals[g].filterId)) return;
     for (const { startUtcMs, endUtcMs } of windows) {
       const from = Math.ceil((startUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC - 1e-6);
       const to = Math.min(slots, Math.floor((endUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC + 1e-6));
@@ -203,6 +212,16 @@ function laneOf({ part, night, odds, index, rig, rows, firstRow }: LaneParts): {
   const moonlit = survey ? moonlitSlots(survey.table, slots) : new Uint8Array(0);
   return { named, lane: { night: index, rig, slots, rates, odds: odds > 0 ? odds : 1, moonlit } };
 }
+
+/** The sky is looked at for every angle: what the camera serves is settled night by night, by the visits. */
+const anyAngle = (rig: NightRequest['rig']): NightRequest['rig'] => ({ ...rig, rotatorKind: 'motor' });
+
+/** A rig of a season as visits see it. */
+export const visited = ({ request, notFitted = [], visits = [] }: SeasonRig): VisitedRig => ({
+  rig: request.rig,
+  notFitted,
+  visits,
+});
 
 /** Slots in whose middle the moon is up. */
 const moonlitSlots = ({ moonAltitudeDeg }: Surveyed, slots: number): Uint8Array =>

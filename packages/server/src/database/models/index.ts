@@ -73,6 +73,8 @@ import { defineThemeTarget } from './theme-target.ts';
 import { defineTimeEntry } from './time-entry.ts';
 import { defineTimeRemark } from './time-remark.ts';
 import { defineVerdict } from './verdict.ts';
+import { defineVisit } from './visit.ts';
+import { defineVisitJob } from './visit-job.ts';
 
 export type Models = ReturnType<typeof defineModels>;
 
@@ -152,6 +154,8 @@ export function defineModels(sequelize: Sequelize) {
     TimeEntry: defineTimeEntry(sequelize),
     TimeRemark: defineTimeRemark(sequelize),
     Verdict: defineVerdict(sequelize),
+    Visit: defineVisit(sequelize),
+    VisitJob: defineVisitJob(sequelize),
   };
   associate(models);
   return models;
@@ -289,6 +293,15 @@ const BELONGS_TO = [
   ['TimeEntry', 'remark', 'remarkId', 'TimeRemark'],
   ['TimeRemark', 'person', 'personId', 'Person'],
   ['TimeRemark', 'rig', 'rigId', 'Rig'],
+  ['Visit', 'observatory', 'observatoryId', 'Observatory'],
+  ['Visit', 'goes', 'goesId', 'Person'],
+  ['Visit', 'person', 'personId', 'Person'],
+  ['VisitJob', 'visit', 'visitId', 'Visit'],
+  ['VisitJob', 'rig', 'rigId', 'Rig'],
+  ['VisitJob', 'fits', 'fitsId', 'Filter'],
+  ['VisitJob', 'removes', 'removesId', 'Filter'],
+  ['VisitJob', 'settledByPerson', 'settledBy', 'Person'],
+  ['VisitJob', 'exposure', 'exposureId', 'Exposure'],
   ['Verdict', 'exposure', 'exposureId', 'Exposure'],
   ['Verdict', 'person', 'personId', 'Person'],
   ['Verdict', 'withdrawsVerdict', 'withdraws', 'Verdict'],

@@ -1,6 +1,7 @@
 import {
   askConsequences,
   askHelps,
+  askVisitAdvice,
   askWhatIf,
   askSeason,
   askProjectOutlook,
@@ -16,6 +17,7 @@ import {
   readConsequences,
   readHelps,
   readSeason,
+  readVisitAdvice,
   readWhatIf,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -32,6 +34,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, readVisitAdvice, async ({ viewer }) => service.visitAdvice(viewer));
+  serve(app, askVisitAdvice, async ({ viewer }) => service.askVisitAdvice(viewer));
   serve(app, readWhatIf, async ({ viewer, body }) => service.whatIf(viewer, body));
   serve(app, askWhatIf, async ({ viewer, body }) => service.askWhatIf(viewer, body));
   serve(app, readHelps, async ({ viewer, params }) => service.helps(viewer, params.id));

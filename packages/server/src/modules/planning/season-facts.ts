@@ -1,11 +1,13 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
 import type { Observatory } from '@meridiem/contract';
-import type { ChargeWeights, EnvelopeHours, SeasonRequest, SeasonShares } from '@meridiem/core';
+import type { ChargeWeights, EnvelopeHours, SeasonRequest, SeasonShares, SeasonVisit } from '@meridiem/core';
 import { nightDatePlus, observingNight } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { chargeWeightsOf, seasonShares, standingRows } from '../shares/index.ts';
+import type { PlannedWork } from '../visits/index.ts';
+import { plannedWork } from '../visits/index.ts';
 import { clockHours } from './favours.ts';
 import type { GoalRow } from './goals-repository.ts';
 import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
@@ -25,6 +27,8 @@ export interface SeasonFacts {
   /** Goals of every project that isn't retired, of all rigs. */
   readonly rows: readonly GoalRow[];
   readonly deadlines: ReadonlyMap<string, string>;
+  readonly work: readonly PlannedWork[];
+  readonly rowsOf: (rigId: string) => readonly GoalRow[];
   /** The season as things are, or as they would be after a change. */
   readonly requestWith: (change?: SeasonChange) => SeasonRequest;
 }
@@ -39,6 +43,8 @@ export interface SeasonChange {
   /** Nights closed besides those that are. */
   readonly closed?: readonly ClosedNights[];
   readonly fairness?: number;
+  /** Goals whose filter is not in the wheel are offered as well: a visit might put it in. */
+  readonly anyFilter?: boolean;
   /** Shares by member, of every rig and sky. */
   readonly memberShares?: Readonly<Record<string, number>>;
 }
@@ -56,16 +62,32 @@ export async function seasonFacts(
   const weights = await chargeWeightsOf(database, observatoryId);
   const memberOf = Object.fromEntries(byRig.flat().map(({ projectId, ownerId }) => [projectId, ownerId]));
   const { tonight } = observatory;
+  const work = await plannedWork(database, observatoryId, tonight);
   const shares = seasonShares(await standingRows(database, { observatoryId, tonight }), memberOf, weights);
   return {
     observatory,
     rows: byRig.flat(),
     deadlines,
-    requestWith: ({ granted = [], leftOut = [], grades = {}, closed = [], fairness, memberShares } = {}) => ({
+    work,
+    rowsOf: (rigId) => byRig[observatory.rigs.findIndex(({ id }) => id === rigId)] ?? [],
+    requestWith: ({
+      granted = [],
+      leftOut = [],
+      grades = {},
+      closed = [],
+      fairness,
+      memberShares,
+      anyFilter = false,
+    } = {}) => ({
+      // prettier-ignore
       shares: changedShares(shares, fairness, memberShares),
       nights: nightsAhead(observatory),
       rigs: observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
+        const visits = visitsOf(work, rig.id);
+        const fits = new Set(visits.flatMap((visit) => visit.fits));
+        const notFitted = [...new Set(byRig[r].flatMap((row) => (row.fitted ? [] : [row.filterId])))];
         const offered = byRig[r]
+          .map((row) => (anyFilter || fits.has(row.filterId) ? { ...row, fitted: true } : row))
           .map((row) => ({ ...row, grade: grades[row.projectId] ?? row.grade }))
           .map((row) =>
             granted.includes(row.projectId) ? { ...row, state: 'granted', resting: false, envelope: null } : row,
@@ -83,6 +105,7 @@ export async function seasonFacts(
           ),
           closed: closedNights(observatory.tonight, [...observatory.closures, ...closed], rig.id),
           envelopeHours: envelopesOf(offered, weights),
+          ...(visits.length > 0 || anyFilter ? { visits, notFitted } : {}),
         };
       }),
     }),
@@ -99,6 +122,17 @@ function changedShares(
     : shares.standings;
   return { ...shares, fairness, standings };
 }
+
+/** What visits will change at a rig, day by day. */
+export const visitsOf = (work: readonly PlannedWork[], rigId: string): SeasonVisit[] =>
+  work
+    .filter((one) => one.rigId === rigId)
+    .map(({ nightDate, skyAngleDeg, fitsId, removesId }) => ({
+      nightDate,
+      skyAngleDeg,
+      fits: fitsId === null ? [] : [fitsId],
+      removes: removesId === null ? [] : [removesId],
+    }));
 
 /** Clock hours that grants still hold. */
 const envelopesOf = (rows: readonly GoalRow[], weights: ChargeWeights): Record<string, EnvelopeHours> =>

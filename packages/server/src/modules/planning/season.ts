@@ -10,7 +10,7 @@ import type {
   WhatIf,
 } from '@meridiem/contract';
 import type { Consequences as FoundConsequences, Season, SeasonOptions, WhatHelps } from '@meridiem/core';
-import { SEASON_VERSION } from '@meridiem/core';
+import { SEASON_VERSION, waitsForVisit } from '@meridiem/core';
 import { notFound, ServiceError } from '../../errors.ts';
 import type { HelpsJob } from '../../jobs/plan-job.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
@@ -18,7 +18,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { hashOf } from './request.ts';
 import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
-import { seasonFacts } from './season-facts.ts';
+import { seasonFacts, visitsOf } from './season-facts.ts';
 
 const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
 /** Up to nine seasons of one project: each gets less still. */
@@ -184,12 +184,9 @@ function shownConsequences(
 }
 
 /** A season as somebody may see it: another's private project takes its time without a name. */
-function shownTo(
-  viewer: Viewer,
-  { result, job }: Answer<Season>,
-  { observatory, rows, deadlines }: SeasonFacts,
-): ResponseOf<typeof readSeason> {
+function shownTo(viewer: Viewer, { result, job }: Answer<Season>, facts: SeasonFacts): ResponseOf<typeof readSeason> {
   if (!result) return { season: null, job };
+  const { observatory, rows, deadlines } = facts;
   const known = new Map(rows.map((row) => [row.projectId, row]));
   const isSeen = (projectId: string): boolean => known.has(projectId) && isVisible(known.get(projectId)!, viewer);
   const filters = new Map(observatory.filters.map((filter) => [filter.id, filter]));
@@ -208,6 +205,7 @@ function shownTo(
         ownerName,
         rigId: rigId ?? observatory.rigs[0].id,
         deadline: deadlines.get(project.projectId) ?? null,
+        hangsOnVisit: hangsOnVisit(facts, project.projectId),
       };
     });
   const { value, bound, draws, fairness } = result;
@@ -216,6 +214,20 @@ function shownTo(
     season: { nights, projects, value, bound, draws, fairness: fairness && { price: fairness.price, multipliers } },
     job,
   };
+}
+
+/** The first night for which some of a project waits until hands have been on site. */
+function hangsOnVisit({ observatory, rowsOf, work }: SeasonFacts, projectId: string): string | null {
+  const nights = observatory.rigs.flatMap((rig) => {
+    const visits = visitsOf(work, rig.id);
+    if (visits.length === 0) return [];
+    const fitted = new Set(rig.slots.map(({ filterId }) => filterId));
+    const notFitted = observatory.filters.flatMap(({ id }) => (fitted.has(id) ? [] : [id]));
+    return rowsOf(rig.id)
+      .filter((row) => row.projectId === projectId && row.enabled)
+      .map((row) => waitsForVisit({ rig, notFitted, visits }, row.positionAngleDeg, row.filterId));
+  });
+  return nights.filter((night) => night !== null).sort()[0] ?? null;
 }
 
 function shownCell(

@@ -13,6 +13,7 @@ import { planName } from './rig-plan.ts';
 import type { RigPlanner, RigPlannerParts } from './rig-planner.ts';
 import { createRigPlanner, rigNamed } from './rig-planner.ts';
 import { createSeason } from './season.ts';
+import { createVisitAdvice } from './visit-advice.ts';
 
 export interface PlanningParts extends RigPlannerParts {
   readonly observatory: ObservatoryService;
@@ -36,6 +37,7 @@ export function createPlanningService(parts: PlanningParts) {
     ...createPlanChanges(use),
     ...createProjectNights(use),
     ...createSeason(use),
+    ...createVisitAdvice(use),
 
     /** The problem of a rig's night with names, for a page that plans by itself. */
     async planning(viewer: Viewer, rigId: string, nightDate: string): Promise<ResponseOf<typeof readPlanning>> {

@@ -8,6 +8,7 @@ const project: SeasonProject = {
   ownerName: 'Mirela Costin',
   rigId: 'r1',
   deadline: null,
+  hangsOnVisit: null,
   leftHours: 10,
   expectedHours: 8,
   finishedShare: 1,

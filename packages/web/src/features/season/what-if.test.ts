@@ -18,6 +18,7 @@ const project = (projectId: string, fields: Partial<SeasonProject> = {}): Season
   ownerName: 'Mirela Costin',
   rigId: 'r1',
   deadline: null,
+  hangsOnVisit: null,
   leftHours: 10,
   expectedHours: 8,
   finishedShare: 0.9,

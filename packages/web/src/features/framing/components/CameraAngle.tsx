@@ -4,6 +4,7 @@ import { angleApartDeg, cameraTurn } from '@meridiem/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { call } from '../../../app/api.ts';
+import { turnByWords } from '../../../words/camera-turn.ts';
 import { degrees } from '../../../words/format.ts';
 
 interface CameraAngleProps {
@@ -66,11 +67,6 @@ export function turnWords(rig: Rig, positionAngleDeg: number): string {
   if (rig.skyAngleDeg === null) return 'The angle of this camera has not been measured.';
   const turn = cameraTurn(rig.skyAngleDeg, positionAngleDeg, rig);
   if (!turn || turn.turnDeg < 0.05) return `The camera stands at this angle now, ${degrees(rig.skyAngleDeg)}.`;
-  const far = `from ${degrees(rig.skyAngleDeg)} by ${degrees(turn.turnDeg)} ${turn.direction}, seen from behind it`;
-  const tube =
-    turn.drawtubeMm === null
-      ? '. The diameter of its tube is not noted, so there are no millimetres'
-      : `: ${turn.drawtubeMm.toFixed(1)} mm along its tube`;
   if (rig.rotatorKind === 'none') return `This camera is fixed, ${degrees(turn.turnDeg)} away from this angle.`;
-  return `${turn.turnDeg <= rig.angleToleranceDeg ? 'Within its tolerance; to be exact, turn' : 'Turn'} the camera ${far}${tube}.`;
+  return `${turn.turnDeg <= rig.angleToleranceDeg ? 'Within its tolerance; to be exact, turn' : 'Turn'} the camera from ${degrees(rig.skyAngleDeg)} by ${turnByWords(turn)}.`;
 }

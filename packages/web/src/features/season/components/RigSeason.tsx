@@ -92,7 +92,7 @@ interface ProjectRowProps extends Omit<RigSeasonProps, 'rig' | 'name'> {
 }
 
 function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: ProjectRowProps) {
-  const { projectId, name, ownerName, early, middle, late, deadline } = project;
+  const { projectId, name, ownerName, early, middle, late, deadline, hangsOnVisit } = project;
   const at = (nightDate: string | null): number => (nightDate ? nightIndex(nights, nightDate) : -1);
   const [from, to] = [at(early), late ? at(late) : nights.length - 1];
   return (
@@ -101,7 +101,14 @@ function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: Proj
         <Link className="hover:text-brass" to={`/projects/${projectId}`}>
           {name}
         </Link>
-        <span className="block text-sm text-soft">{ownerName}</span>
+        <span className="block text-sm text-soft">
+          {ownerName}
+          {hangsOnVisit && (
+            <Link className="ml-2 text-brass" to="/visits">
+              waits for a visit
+            </Link>
+          )}
+        </span>
       </p>
       <Track nights={nights} label={`Nights of ${name}`}>
         {places.map((place, i) => (
@@ -125,6 +132,13 @@ function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: Proj
           <span
             className="absolute bottom-0 h-2 w-0.5 bg-brass"
             style={{ left: `${(100 * (at(middle) + 0.5)) / nights.length}%` }}
+          />
+        )}
+        {hangsOnVisit && at(hangsOnVisit) >= 0 && (
+          <span
+            className="absolute bottom-0 top-0 w-0 border-l-2 border-dotted border-brass"
+            title={`Some of it waits for the visit before the night of ${dayOf(hangsOnVisit)}, which is not confirmed`}
+            style={{ left: `${(100 * at(hangsOnVisit)) / nights.length}%` }}
           />
         )}
         {deadline && at(deadline) >= 0 && (
