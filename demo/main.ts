@@ -7,6 +7,7 @@ import { closeHistory } from './close.ts';
 import { hasObservatory } from '../packages/server/src/modules/founding/index.ts';
 import { loadDemo } from './load.ts';
 import { demoStory } from './story.ts';
+import { planVisit } from './visits.ts';
 
 const config = configFrom(process.env);
 const { username, password } = new URL(config.databaseUrl);
@@ -18,7 +19,9 @@ try {
     const started = performance.now();
     const { byKey } = loadCatalogue();
     const story = demoStory(config.clockStartUtcMs ?? Date.now(), [...new Set(byKey.values())]);
-    await closeHistory(database, story, await loadDemo(database, story));
+    const loaded = await loadDemo(database, story);
+    await closeHistory(database, story, loaded);
+    await planVisit(database, story, loaded);
     console.log(
       `Loaded ${story.projects.length} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
     );

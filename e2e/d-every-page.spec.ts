@@ -15,6 +15,7 @@ const PAGES = [
   '/season',
   '/season/what-if',
   '/standing',
+  '/visits',
   '/members',
   '/review',
   '/time',
@@ -91,10 +92,10 @@ test('a guest looks and can change nothing', async ({ page }) => {
   await expect(page.getByRole('button', { name: /Publish|Play/ })).toHaveCount(0);
 });
 
-test('standing and what-if are read on a narrow screen without scrolling sideways', async ({ page }) => {
+test('standing, what-if and visits are read on a narrow screen without scrolling sideways', async ({ page }) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await enterAs(page, 'Ilse Marwick');
-  for (const path of ['/standing', '/season/what-if']) {
+  for (const path of ['/standing', '/season/what-if', '/visits']) {
     await page.goto(urlOf(path));
     await page.locator('main').getByText(/\w/).first().waitFor();
     await page.waitForTimeout(700);

@@ -75,6 +75,17 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await openProject(page, /and its field/);
     await page.getByRole('form', { name: 'Decide the request' }).waitFor();
   },
+  visits: async (page) => {
+    await visit(page, '/visits');
+    await page.getByRole('button', { name: 'Enter measured angle' }).click();
+    await page.getByRole('button', { name: 'Confirm angle' }).waitFor();
+    const ask = page.getByRole('button', { name: /Work out which visits/ });
+    if (await ask.isVisible()) await ask.click();
+    await page
+      .getByText(/weighted hours/)
+      .first()
+      .waitFor({ timeout: 120_000 });
+  },
   projects: (page) => visit(page, '/projects'),
   project: async (page) => {
     await visit(page, '/projects');
@@ -95,13 +106,6 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
       '/framing?target=NGC%20253&ra=11.95&dec=-25.6&sra=11.888&sdec=-25.2884&size=27.5&rows=2&cols=3&angle=12&overlap=15',
     );
     await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
-  },
-  'framing-fit': async (page) => {
-    await visit(page, '/framing?target=NGC%20292&ra=13.16&dec=-72.8&sra=13.16&sdec=-72.8&size=189');
-    await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
-    await page.getByText('Fit for me').click();
-    await page.getByRole('button', { name: 'Fit the subject for me' }).click();
-    await page.getByRole('button', { name: 'Take 1 × 2' }).scrollIntoViewIfNeeded();
   },
   ledger: (page) => visit(page, '/ledger'),
   import: openImport,

@@ -130,6 +130,20 @@ export const readMeasuredAngles = operation({
   }),
 });
 
+/** Exposing time, by project: more is unlocked, less is blocked. Others’ private projects are summed up without a name. */
+const MovedHours = Type.Array(
+  Type.Object({ projectId: Nullable(Id), name: Nullable(Type.String()), hours: Type.Number() }),
+);
+export type MovedHours = Static<typeof MovedHours>;
+
+export const readVisitEffects = operation({
+  method: 'GET',
+  path: '/visits/effects',
+  summary: 'What the work of planned visits opens and closes: exposing time still wanted, by project.',
+  access: EVERYONE,
+  response: Type.Object({ effects: Type.Array(Type.Object({ jobId: Id, hours: MovedHours })) }),
+});
+
 const AdvisedJob = Type.Object({
   rigId: Id,
   skyAngleDeg: Nullable(Type.Number()),
@@ -137,8 +151,8 @@ const AdvisedJob = Type.Object({
   removesId: Nullable(Id),
   /** Weighted hours that the season gains, the cost of the visit not taken off. */
   gainHours: Type.Number(),
-  /** Expected exposure, by project: more is unlocked, less is blocked. Others' private projects are summed up without a name. */
-  hours: Type.Array(Type.Object({ projectId: Nullable(Id), name: Nullable(Type.String()), hours: Type.Number() })),
+  /** As the season expects it. */
+  hours: MovedHours,
 });
 
 export const VisitAdvice = Type.Object({

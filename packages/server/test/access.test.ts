@@ -94,6 +94,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /visits/:id/jobs': 'hc',
   'POST /visit-jobs/:id/outcome': 'hc',
   'GET /rigs/:id/measured-angles': 'hc',
+  'GET /visits/effects': 'ghmc',
   'GET /visits/advice': 'ghmc',
   'POST /visits/advice': 'hc',
   'POST /share-swaps': 'hmc',

@@ -17,6 +17,7 @@ import {
   readObservatory,
   readSeason,
   readVisitAdvice,
+  readVisitEffects,
   readVisits,
   settleVisitJob,
   undoLast,
@@ -260,7 +261,10 @@ describe('what hangs on a visit', () => {
       .standings;
     expect(standings.length).toBeGreaterThan(0);
     expect((await rig()).skyAngleDeg).toBe(skyAngleDeg);
-    // Turned away and back again: what is served now waits for nothing.
+    const [{ hours }] = (await test.call('ilse', readVisitEffects, {})).body.effects;
+    for (const { projectId, hours: moved } of hours)
+      expect(moved < 0).toBe(projectId !== null && served.includes(projectId));
+    // Another kind of work on the same day changes nothing for what is served now.: what is served now waits for nothing.
     await test.call('petra', addVisitJob, { params: { id }, body: turn(null, { work: 'cleaning' }) });
     const turned = await season();
     for (const project of turned.projects.filter(({ projectId }) => served.includes(projectId)))

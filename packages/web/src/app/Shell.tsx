@@ -71,11 +71,11 @@ export function Shell({ account }: { account: Account }) {
         To the page
       </a>
       <SlimStrip />
-      <header className="rule mx-auto flex max-w-[1280px] items-baseline gap-6 px-6 pb-2 pt-3">
-        <p className="font-serif text-lg">
+      <header className="rule mx-auto flex max-w-[1280px] items-baseline gap-5 px-6 pb-2 pt-3">
+        <p className="whitespace-nowrap font-serif text-lg">
           Meridiem <span className="text-sm text-soft">{account.observatoryName}</span>
         </p>
-        <nav aria-label="Pages" className="flex gap-5">
+        <nav aria-label="Pages" className="flex gap-3.5">
           {PAGES.map((page) => (
             <NavLink
               key={page.to}
@@ -97,7 +97,7 @@ export function Shell({ account }: { account: Account }) {
           <Suspense fallback={null}>
             <Told zone={account.timeZone} />
           </Suspense>
-          <button type="button" className="hover:text-ink" onClick={() => setPaletteOpen(true)}>
+          <button type="button" className="whitespace-nowrap hover:text-ink" onClick={() => setPaletteOpen(true)}>
             Commands <kbd className="font-sans text-xs">:</kbd>
           </button>
           <label className="sr-only" htmlFor="theme">

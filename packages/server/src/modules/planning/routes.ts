@@ -18,6 +18,7 @@ import {
   readHelps,
   readSeason,
   readVisitAdvice,
+  readVisitEffects,
   readWhatIf,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -34,6 +35,7 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, readVisitEffects, async ({ viewer }) => service.visitEffects(viewer));
   serve(app, readVisitAdvice, async ({ viewer }) => service.visitAdvice(viewer));
   serve(app, askVisitAdvice, async ({ viewer }) => service.askVisitAdvice(viewer));
   serve(app, readWhatIf, async ({ viewer, body }) => service.whatIf(viewer, body));

@@ -1,6 +1,13 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
 import type { Observatory } from '@meridiem/contract';
-import type { ChargeWeights, EnvelopeHours, SeasonRequest, SeasonShares, SeasonVisit } from '@meridiem/core';
+import type {
+  ChargeWeights,
+  EnvelopeHours,
+  SeasonRequest,
+  SeasonShares,
+  SeasonVisit,
+  VisitedRig,
+} from '@meridiem/core';
 import { nightDatePlus, observingNight } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
@@ -125,14 +132,25 @@ function changedShares(
 
 /** What visits will change at a rig, day by day. */
 export const visitsOf = (work: readonly PlannedWork[], rigId: string): SeasonVisit[] =>
-  work
-    .filter((one) => one.rigId === rigId)
-    .map(({ nightDate, skyAngleDeg, fitsId, removesId }) => ({
-      nightDate,
-      skyAngleDeg,
-      fits: fitsId === null ? [] : [fitsId],
-      removes: removesId === null ? [] : [removesId],
-    }));
+  work.filter((one) => one.rigId === rigId).map(visitOf);
+
+const visitOf = ({ nightDate, skyAngleDeg, fitsId, removesId }: PlannedWork): SeasonVisit => ({
+  nightDate,
+  skyAngleDeg,
+  fits: fitsId === null ? [] : [fitsId],
+  removes: removesId === null ? [] : [removesId],
+});
+
+/** A rig as planned work will find it and leave it. */
+export function visitedRig(
+  { observatory }: Pick<SeasonFacts, 'observatory'>,
+  rigId: string,
+  visits: readonly SeasonVisit[],
+): VisitedRig {
+  const rig = observatory.rigs.find(({ id }) => id === rigId)!;
+  const fitted = new Set(rig.slots.map(({ filterId }) => filterId));
+  return { rig, notFitted: observatory.filters.flatMap(({ id }) => (fitted.has(id) ? [] : [id])), visits };
+}
 
 /** Clock hours that grants still hold. */
 const envelopesOf = (rows: readonly GoalRow[], weights: ChargeWeights): Record<string, EnvelopeHours> =>

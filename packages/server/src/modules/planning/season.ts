@@ -18,7 +18,7 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { hashOf } from './request.ts';
 import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
-import { seasonFacts, visitsOf } from './season-facts.ts';
+import { seasonFacts, visitedRig, visitsOf } from './season-facts.ts';
 
 const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
 /** Up to nine seasons of one project: each gets less still. */
@@ -221,11 +221,10 @@ function hangsOnVisit({ observatory, rowsOf, work }: SeasonFacts, projectId: str
   const nights = observatory.rigs.flatMap((rig) => {
     const visits = visitsOf(work, rig.id);
     if (visits.length === 0) return [];
-    const fitted = new Set(rig.slots.map(({ filterId }) => filterId));
-    const notFitted = observatory.filters.flatMap(({ id }) => (fitted.has(id) ? [] : [id]));
+    const visited = visitedRig({ observatory }, rig.id, visits);
     return rowsOf(rig.id)
       .filter((row) => row.projectId === projectId && row.enabled)
-      .map((row) => waitsForVisit({ rig, notFitted, visits }, row.positionAngleDeg, row.filterId));
+      .map((row) => waitsForVisit(visited, row.positionAngleDeg, row.filterId));
   });
   return nights.filter((night) => night !== null).sort()[0] ?? null;
 }

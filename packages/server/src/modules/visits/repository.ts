@@ -40,6 +40,7 @@ const jobsOf = (queries: Queries, visitIds: readonly string[]): Promise<(VisitJo
 
 /** Work of visits to come that changes what a rig serves: planned, not confirmed. */
 export interface PlannedWork {
+  readonly jobId: string;
   readonly rigId: string;
   readonly nightDate: string;
   readonly skyAngleDeg: number | null;
@@ -49,7 +50,7 @@ export interface PlannedWork {
 
 export const plannedWork = (queries: Queries, observatoryId: string, tonight: string): Promise<PlannedWork[]> =>
   queries.rows(
-    `SELECT j.rig_id AS "rigId", to_char(v.night_date, 'YYYY-MM-DD') AS "nightDate", j.sky_angle_deg AS "skyAngleDeg", j.fits_id AS "fitsId", j.removes_id AS "removesId"
+    `SELECT j.id AS "jobId", j.rig_id AS "rigId", to_char(v.night_date, 'YYYY-MM-DD') AS "nightDate", j.sky_angle_deg AS "skyAngleDeg", j.fits_id AS "fitsId", j.removes_id AS "removesId"
      FROM visit_jobs j JOIN visits v ON v.id = j.visit_id
      WHERE j.observatory_id = $1 AND NOT v.cancelled AND v.night_date >= $2::date AND j.state = 'open' AND j.work IN ('angle', 'filter')
      ORDER BY v.night_date, j.created, j.id`,

@@ -7,6 +7,7 @@ import {
   readMeasuredAngles,
   readObservatory,
   readVisitAdvice,
+  readVisitEffects,
   readVisits,
   settleVisitJob,
 } from '@meridiem/contract';
@@ -16,6 +17,15 @@ import { useStoredWork } from '../../app/stored-work.ts';
 
 export const useVisits = () =>
   useQuery({ queryKey: ['visits'], queryFn: ({ signal }) => call(readVisits, { signal }) });
+
+/** What planned work opens and closes, by job. */
+export function useVisitEffects() {
+  const { data } = useQuery({
+    queryKey: ['visits', 'effects'],
+    queryFn: ({ signal }) => call(readVisitEffects, { signal }),
+  });
+  return new Map((data?.effects ?? []).map(({ jobId, hours }) => [jobId, hours]));
+}
 
 export const useEquipment = () =>
   useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });

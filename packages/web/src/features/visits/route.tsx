@@ -4,13 +4,14 @@ import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { Advice } from './components/Advice.tsx';
 import { PlanVisit } from './components/PlanVisit.tsx';
 import { VisitCard } from './components/VisitCard.tsx';
-import { useEquipment, useVisitActs, useVisits } from './queries.ts';
+import { useEquipment, useVisitActs, useVisitEffects, useVisits } from './queries.ts';
 import { stageOf } from './view-model.ts';
 
 /** Visits to the site: what is to be done there, by whom, and what it will unlock. */
 export default function VisitsPage() {
   const { data, error, isPending, refetch } = useVisits();
   const { data: observatory } = useEquipment();
+  const effects = useVisitEffects();
   const acts = useVisitActs();
   const { role } = useAccount();
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
@@ -26,6 +27,7 @@ export default function VisitsPage() {
       visit={visit}
       stage={stage}
       hands={data.hands}
+      effects={effects}
       observatory={observatory}
       hasHands={hasHands}
       acts={acts}

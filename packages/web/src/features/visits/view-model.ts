@@ -1,6 +1,7 @@
 // Visits as a helper reads them: what to do, what it unlocks, what it leaves to be done.
 import type {
   Filter,
+  MovedHours,
   NewVisitJob,
   Observatory,
   Rig,
@@ -87,7 +88,7 @@ export function stageOf({ nightDate, jobs }: Visit, tonight: string): VisitStage
 }
 
 /** "unlocks 14.2 h of the Lantern, 3.0 h of two others; blocks 4.1 h of Reed Cloud" */
-export function hoursWords(moved: VisitAdvice['visits'][number]['jobs'][number]['hours']): string {
+export function hoursWords(moved: MovedHours): string {
   const part = (one: (typeof moved)[number]): string =>
     `${hours(Math.abs(one.hours))} h of ${one.name ?? 'others’ private projects'}`;
   const more = moved.filter((one) => one.hours > 0).map(part);

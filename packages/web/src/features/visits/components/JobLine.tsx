@@ -1,4 +1,4 @@
-import type { Observatory, VisitJob } from '@meridiem/contract';
+import type { MovedHours, Observatory, VisitJob } from '@meridiem/contract';
 import { useState } from 'react';
 import { ApiError, wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
@@ -6,17 +6,18 @@ import { Labelled } from '../../../ui/Labelled.tsx';
 import { dayAndClock, degrees } from '../../../words/format.ts';
 import type { VisitActs } from '../queries.ts';
 import { useMeasuredAngles } from '../queries.ts';
-import { flatsWords, missedWords, outcomeWords, typedDegrees, workWords } from '../view-model.ts';
+import { flatsWords, hoursWords, missedWords, outcomeWords, typedDegrees, workWords } from '../view-model.ts';
 
 interface JobLineProps {
   readonly job: VisitJob;
+  readonly moved: MovedHours;
   readonly observatory: Observatory;
   readonly hasHands: boolean;
   readonly acts: VisitActs;
 }
 
 /** One piece of work: what to do, what it leaves to be done, what came of it. */
-export function JobLine({ job, observatory, hasHands, acts }: JobLineProps) {
+export function JobLine({ job, moved, observatory, hasHands, acts }: JobLineProps) {
   const [isMeasuring, setMeasuring] = useState(false);
   const notice = useNotice();
   const rig = observatory.rigs.find(({ id }) => id === job.rigId);
@@ -35,6 +36,7 @@ export function JobLine({ job, observatory, hasHands, acts }: JobLineProps) {
       </p>
       {job.words && <p className="italic">{job.words}</p>}
       {outcome ? <p>{outcome}</p> : <p className="text-soft">{flatsWords(job, observatory)}</p>}
+      {!outcome && moved.length > 0 && <p>By today’s counts it {hoursWords(moved)}</p>}
       {missed && <p className="text-signal">{missed}</p>}
       {hasHands && job.state === 'open' && !isMeasuring && (
         <div className="mt-1 flex flex-wrap gap-3">

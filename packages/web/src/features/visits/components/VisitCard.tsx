@@ -1,4 +1,4 @@
-import type { Observatory, Visit } from '@meridiem/contract';
+import type { MovedHours, Observatory, Visit } from '@meridiem/contract';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
@@ -12,13 +12,14 @@ interface VisitCardProps {
   readonly visit: Visit;
   readonly stage: VisitStage;
   readonly hands: readonly { readonly personId: string; readonly name: string }[];
+  readonly effects: ReadonlyMap<string, MovedHours>;
   readonly observatory: Observatory;
   readonly hasHands: boolean;
   readonly acts: VisitActs;
 }
 
 /** One visit with its work. */
-export function VisitCard({ visit, stage, hands, observatory, hasHands, acts }: VisitCardProps) {
+export function VisitCard({ visit, stage, hands, effects, observatory, hasHands, acts }: VisitCardProps) {
   const [isAdding, setAdding] = useState(false);
   const mayEdit = hasHands && stage !== 'over';
   return (
@@ -38,7 +39,14 @@ export function VisitCard({ visit, stage, hands, observatory, hasHands, acts }: 
       )}
       <ul aria-label="Work" className="mt-2">
         {visit.jobs.map((job) => (
-          <JobLine key={job.id} job={job} observatory={observatory} hasHands={hasHands} acts={acts} />
+          <JobLine
+            key={job.id}
+            job={job}
+            moved={effects.get(job.id) ?? []}
+            observatory={observatory}
+            hasHands={hasHands}
+            acts={acts}
+          />
         ))}
       </ul>
       {visit.jobs.length === 0 && <p className="text-soft">Nothing to do yet.</p>}
