@@ -38,7 +38,7 @@ const ForecastFields = {
   expectedHours: Type.Number(),
   /** Share of the seasons played out in which it is finished within the nights looked at. */
   finishedShare: Type.Number(),
-  /** Nights by which one, five and nine in ten of all seasons have finished it; null where that many don't. */
+  /** The nights from and to which eight in ten of all seasons finish it, and the one by which half of them have; null where that many don't. */
   early: Nullable(Type.String()),
   middle: Nullable(Type.String()),
   late: Nullable(Type.String()),

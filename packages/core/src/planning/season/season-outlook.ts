@@ -3,6 +3,7 @@ import { seededRandom } from '../../random.ts';
 import { drawClearNights } from '../../weather/clear-nights.ts';
 import { seasonBound } from '../bound/season-bound.ts';
 import { iterationsFor } from './budget.ts';
+import { finishingRange } from './finishing-range.ts';
 import type { MemberMultiplier } from './fair-season.ts';
 import { fairSeason } from './fair-season.ts';
 import { planSeason } from './plan-season.ts';
@@ -56,7 +57,7 @@ export interface ProjectForecast {
   readonly expectedHours: number;
   /** Share of the seasons in which it is finished within the nights looked at. */
   readonly finishedShare: number;
-  /** Nights by which one, five and nine in ten of all seasons have finished it; null where that many don't. */
+  /** The nights from and to which eight in ten of all seasons finish it, and the one by which half of them have; null where that many don't. */
   readonly early: string | null;
   readonly middle: string | null;
   readonly late: string | null;
@@ -82,7 +83,7 @@ export interface SeasonFairness {
 }
 
 /** Grows whenever the same request gets another season: seasons that are kept are of one version. */
-export const SEASON_VERSION = 2;
+export const SEASON_VERSION = 3;
 
 /** Shares of the work, by what each takes of the time. */
 const SURVEYED = 0.15;
@@ -197,21 +198,18 @@ function projectForecasts({ request, season, plan, seed, draws, persistence }: F
   const hours = (goals: readonly number[], count: (g: number) => number): number =>
     goals.reduce((sum, g) => sum + (count(g) * problem.goals[g].exposureSec) / 3600, 0);
   return projectIds.map((projectId, r) => {
-    const nights = finished.flatMap((each) => (each[r] >= 0 ? [each[r]] : [])).sort((a, b) => a - b);
-    const by = (share: number): string | null => {
-      const place = Math.ceil(share * draws) - 1;
-      return isOpenEnded[r] || place >= nights.length
-        ? null
-        : request.nights[nights[Math.max(0, place)]].night.nightDate;
-    };
+    const ends = finished.flatMap((each) => (each[r] >= 0 ? [each[r]] : []));
+    const range = finishingRange(isOpenEnded[r] ? [] : ends, draws);
+    const dated = (night: number | null): string | null =>
+      night === null ? null : request.nights[night].night.nightDate;
     return {
       projectId,
       leftHours: isOpenEnded[r] ? 0 : hours(own[r], (g) => problem.goals[g].count),
       expectedHours: hours(own[r], (g) => expected[g]),
-      finishedShare: draws > 0 ? nights.length / draws : 0,
-      early: by(0.1),
-      middle: by(0.5),
-      late: by(0.9),
+      finishedShare: draws > 0 ? ends.length / draws : 0,
+      early: dated(range.early),
+      middle: dated(range.middle),
+      late: dated(range.late),
       isOpenEnded: isOpenEnded[r],
     };
   });
