@@ -2,6 +2,7 @@
 import type { HorizonProfile } from '../sky/horizon.ts';
 import { horizonAltitudeDeg } from '../sky/horizon.ts';
 import type { SunPassage } from '../sky/events.ts';
+import { RISE_SET_ALTITUDE_DEG } from '../sky/sun-moon.ts';
 import type { Interval } from '../time/nights.ts';
 import type { UtcMs } from '../units.ts';
 import { MINUTE_MS } from '../units.ts';
@@ -70,9 +71,6 @@ export interface RuleContext {
   /** Stretches in which a German equatorial mount can't follow the target over the meridian. */
   readonly flipBlackouts: readonly Interval[];
 }
-
-/** The moon is "up" for separation limits a little before its centre clears the horizon. */
-const MOON_UP_ALTITUDE_DEG = -0.8;
 
 /** The rules in force, bounds first: the first that fails is the reason given. */
 export function rulesFor(context: RuleContext): Rule[] {
@@ -149,7 +147,7 @@ function moonRules({ limits, moonIlluminatedShare }: RuleContext): Rule[] {
   const separation = limits.moonSeparationMinDeg;
   if (bright && separation.value !== null) {
     const apart = rule('MOON_TOO_NEAR', separation.origin, separation.value, (at) => at.moonSeparationDeg, 'atLeast');
-    rules.push({ ...apart, margin: (at) => Math.max(apart.margin(at), MOON_UP_ALTITUDE_DEG - at.moonAltitudeDeg) });
+    rules.push({ ...apart, margin: (at) => Math.max(apart.margin(at), RISE_SET_ALTITUDE_DEG - at.moonAltitudeDeg) });
   }
   pushIfSet(rules, 'MOONLIGHT', limits.moonlightToleranceMag, (at) => at.moonBrighteningMag, 'atMost');
   return rules;

@@ -1,4 +1,5 @@
 // What to turn to when the first choice can't be had: goals left out of a plan, best first, for a dark and for a moonlit sky.
+import { RISE_SET_ALTITUDE_DEG } from '../../sky/sun-moon.ts';
 import type { UtcMs } from '../../units.ts';
 import { goalRecords, meanRate } from '../objective.ts';
 import type { SolvedNight } from './plan-night.ts';
@@ -14,7 +15,6 @@ export interface ReserveGoal {
   readonly toUtcMs: UtcMs;
 }
 
-const MOON_UP_DEG = 0;
 const STEP_SEC = 300;
 /** Goals kept for each sky. */
 const KEPT = 4;
@@ -26,7 +26,7 @@ export function reserveOf({ request, survey, problem, solution }: SolvedNight): 
   const { table } = survey;
   const isBright = (sec: number): boolean => {
     const sample = Math.min(table.length - 1, Math.round((sec * 1000) / table.stepMs));
-    return table.moonAltitudeDeg[sample] > MOON_UP_DEG;
+    return table.moonAltitudeDeg[sample] > RISE_SET_ALTITUDE_DEG;
   };
   const found = problem.goals.flatMap((goal, g): ReserveGoal[] => {
     if (goal.count <= placed[g] || placed[g] > 0) return [];

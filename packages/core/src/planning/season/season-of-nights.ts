@@ -1,6 +1,7 @@
 // The nights ahead of an observatory's rigs, turned into one season's problem: skies sampled slot by slot, counts as what will be taken rather than accepted.
 import { exposureCycleSec, filterChangeSec, panelChangeSec } from '../../exposure/time-cost.ts';
 import { darkIntervals } from '../../sky/events.ts';
+import { RISE_SET_ALTITUDE_DEG } from '../../sky/sun-moon.ts';
 import type { ObservingNight } from '../../time/nights.ts';
 import type { NightRequest, RequestedGoal } from '../night/night-request.ts';
 import type { ObjectiveWeights } from '../night/night-problem.ts';
@@ -13,8 +14,6 @@ import type { SeasonGoal, SeasonLane, SeasonProblem } from './season-problem.ts'
 
 export const SEASON_SLOT_SEC = 300;
 const NIGHT_SUN_ALTITUDE_DEG = -18;
-/** Geometric altitude above which the moon's edge is seen. */
-const MOON_UP_DEG = -0.8;
 /** What a night's light loses against the night before's: of two nights as good, the earlier one is taken, and a later one only where it is better by more. */
 const LATER_LOSES = 0.003;
 
@@ -226,7 +225,7 @@ export const visited = ({ request, notFitted = [], visits = [] }: SeasonRig): Vi
 /** Slots in whose middle the moon is up. */
 const moonlitSlots = ({ moonAltitudeDeg }: Surveyed, slots: number): Uint8Array =>
   Uint8Array.from({ length: slots }, (_, slot) =>
-    Number(moonAltitudeDeg[slot] + moonAltitudeDeg[slot + 1] > 2 * MOON_UP_DEG),
+    Number(moonAltitudeDeg[slot] + moonAltitudeDeg[slot + 1] > 2 * RISE_SET_ALTITUDE_DEG),
   );
 
 /** After its last night a project's exposures are worth nothing. */
@@ -242,7 +241,8 @@ function moonlessHours(
   let samples = 0;
   for (let i = 0; i < length; i++) {
     const utcMs = startUtcMs + i * stepMs;
-    if (moonAltitudeDeg[i] < 0 && dark.some((d) => utcMs >= d.startUtcMs && utcMs < d.endUtcMs)) samples += 1;
+    if (moonAltitudeDeg[i] < RISE_SET_ALTITUDE_DEG && dark.some((d) => utcMs >= d.startUtcMs && utcMs < d.endUtcMs))
+      samples += 1;
   }
   return (samples * stepMs) / 3_600_000;
 }
