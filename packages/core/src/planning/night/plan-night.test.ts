@@ -4,6 +4,7 @@ import { skyViolations } from '../../../test/sky-violations.ts';
 import { nightBound } from '../bound/bound.ts';
 import { checkNight } from '../checker/index.ts';
 import type { NightRequest } from './night-request.ts';
+import { planningInterval } from './survey.ts';
 import { planNight } from './plan-night.ts';
 import { angleApartDeg } from '../../framing/angle.ts';
 
@@ -101,6 +102,30 @@ describe('absences', () => {
     const { plan } = planNight(summer, OPTIONS);
     expect(plan.blocks).toEqual([]);
     expect(plan.omissions).toHaveLength(request.goals.length);
+  });
+});
+
+describe('a night without a day', () => {
+  const winter = {
+    ...request,
+    site: { latitudeDeg: 85, longitudeDeg: 20, elevationM: 10 },
+    night: {
+      nightDate: '2028-12-15',
+      startUtcMs: Date.parse('2028-12-15T11:00Z'),
+      endUtcMs: Date.parse('2028-12-16T11:00Z'),
+    },
+    panels: request.panels.map((panel, i) => ({ ...panel, position: { raDeg: (37 * i) % 360, decDeg: 60 } })),
+  };
+
+  it('is planned from its beginning to its end', () => {
+    const { startUtcMs, endUtcMs } = winter.night;
+    expect(planningInterval(winter)).toEqual({ startUtcMs, endUtcMs });
+    const { plan } = planNight(winter, OPTIONS);
+    expect(plan.blocks.length).toBeGreaterThan(0);
+    for (const block of plan.blocks) {
+      expect(block.startUtcMs).toBeGreaterThanOrEqual(startUtcMs);
+      expect(block.endUtcMs).toBeLessThanOrEqual(endUtcMs);
+    }
   });
 });
 
