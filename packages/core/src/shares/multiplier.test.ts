@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { hoursMultiplier, rankWeights } from './multiplier.ts';
+import { hoursMultiplier, nightMultiplier, rankWeights } from './multiplier.ts';
 
 const standing = (entitledHours: number, chargedHours: number, dampingHours = 10) => ({
   entitledHours,
@@ -59,4 +59,14 @@ describe('a member’s own ranks', () => {
   it('weigh one where nothing is left', () => {
     expect(rankWeights([3, 1], [0, 0])).toEqual([1, 1]);
   });
+});
+
+describe('a night', () => {
+  const of = { dark: 0.8, bright: 2 };
+  it('counts hours by the sky it has: a moonless night knows nothing of moonlit hours', () => {
+    expect(nightMultiplier(of, { dark: 8, bright: 0 })).toBe(0.8);
+    expect(nightMultiplier(of, { dark: 0, bright: 3 })).toBe(2);
+    expect(nightMultiplier(of, { dark: 6, bright: 2 })).toBeCloseTo(1.1);
+  });
+  it('without hours counts both alike', () => expect(nightMultiplier(of, { dark: 0, bright: 0 })).toBe(1.4));
 });

@@ -1,5 +1,7 @@
 // How far a member is behind or ahead of what they are entitled to, and what their hours count for it.
 
+import type { SharedSky } from './entitlement.ts';
+
 /** How much fairness counts until an observatory says otherwise: 0 not at all, 1 fully. */
 export const DEFAULT_FAIRNESS = 0.5;
 /** Nights whose share of open hours damps the multiplier. */
@@ -23,6 +25,18 @@ export function hoursMultiplier({ entitledHours, chargedHours, dampingHours }: S
   if (dampingHours <= 0 && chargedHours <= 0) return 1;
   const ratio = (Math.max(0, entitledHours) + dampingHours) / (Math.max(0, chargedHours) + dampingHours);
   return Math.min(MOST, Math.max(LEAST, 1 - fairness + fairness * ratio));
+}
+
+/** What hours of a night count where they differ by sky: the mean over the hours that the night has of each, since a night's plan weighs a project once.
+ * @param hours of the night without the moon and with it; both alike where there are none */
+export function nightMultiplier(
+  multipliers: Readonly<Record<SharedSky, number>>,
+  { dark, bright }: Readonly<Record<SharedSky, number>>,
+): number {
+  const total = dark + bright;
+  return total > 0
+    ? (dark * multipliers.dark + bright * multipliers.bright) / total
+    : (multipliers.dark + multipliers.bright) / 2;
 }
 
 /** Ranks as weights, divided by their mean weighted by what is left of each project: ranking everything top gains nothing.

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { connect } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { addTheme, importForecast, listExposures, replaceHorizon } from '@meridiem/contract';
+import { DEMO_PASSWORD } from '../../../../demo/people.ts';
 import { configFrom } from '../../src/config.ts';
 import { allowedHosts } from '../../src/plugins/hosts.ts';
 import { loggedUrl } from '../../src/plugins/request-log.ts';
@@ -107,6 +108,8 @@ describe('behind a proxy', () => {
     expect((await signIn('wrong', '203.0.113.8')).statusCode).toBe(401);
     const rows = await proxied.ownerDatabase.rows('SELECT address FROM sign_in_failures ORDER BY address');
     expect(rows).toEqual([{ address: '203.0.113.7' }, { address: '203.0.113.8' }]);
+    const right = await signIn(DEMO_PASSWORD, '203.0.113.9');
+    expect([right.statusCode, String(right.headers['set-cookie'])]).toEqual([200, expect.stringMatching(/; Secure/)]);
     await proxied.close();
   }, 60_000);
 });

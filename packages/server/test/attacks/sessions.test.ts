@@ -113,11 +113,12 @@ describe('a session that has ended', () => {
     expect((await asked(here)).statusCode).toBe(200);
   });
 
-  it('is pruned when it has expired', async () => {
-    await cookieOf('ruan');
+  it('is pruned when it has expired, and lets nobody in before that', async () => {
+    const cookie = await cookieOf('ruan');
     await test.ownerDatabase.rows(`UPDATE sessions SET expires = now() - interval '1 s' WHERE person_id = $1`, [
       await personId('ruan'),
     ]);
+    expect((await asked(cookie, '/api/projects')).statusCode).toBe(401);
     expect(await pruneSessions(test.database)).toBeGreaterThan(0);
     expect(await sessionCount('ruan')).toBe(0);
   });

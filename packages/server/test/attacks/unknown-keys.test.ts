@@ -1,6 +1,7 @@
 // Keys that the contract does not name, wherever a call may carry some: none reaches a service, let alone a statement.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { editFilter, editGoal, editObservatory, editProject, OPERATIONS } from '@meridiem/contract';
+import { editableTable, editFields } from '../../src/modules/changes/index.ts';
 import type { JsonSchema } from '../any-input.ts';
 import { anyOf } from '../any-input.ts';
 import type { TestApp } from '../test-app.ts';
@@ -103,6 +104,23 @@ describe('the edit path', () => {
     [editFilter, 'filters'],
     [editObservatory, 'observatories'],
   ] as const;
+  it('takes columns from its table’s list, whatever a service hands it', async () => {
+    const table = editableTable('projects', 'Project', ['name']);
+    const project = await test.database.models.Project.findOne();
+    const edit = (fields: Record<string, unknown>) =>
+      test.database.transaction((queries) =>
+        editFields(queries, {
+          table,
+          id: project!.id,
+          observatoryId: project!.observatoryId,
+          baseVersion: project!.version,
+          fields,
+        }),
+      );
+    for (const key of [...UNKNOWN_KEYS, 'ownerId', 'why', 'version'])
+      await expect(edit({ [key]: 'x' })).rejects.toThrow(/has no field/);
+    expect((await edit({ name: 'of the list' }))!.after).toMatchObject({ name: 'of the list' });
+  });
   it.each(SECRET_READERS)('%p writes no column but its own', async (operation, table) => {
     const [row] = await test.ownerDatabase.rows<{ id: string; version: number }>(
       `SELECT id, version FROM ${table} LIMIT 1`,

@@ -18,6 +18,7 @@ import {
   readImport,
   readObservatory,
   readProject,
+  readStanding,
   removeGoalSet,
   saveGoalSet,
   undoLast,
@@ -138,6 +139,18 @@ describe('undo', () => {
       expect.stringMatching(/NOTHING_TO_UNDO|NOT_ALLOWED/),
     ]);
     expect((await test.call('ilse', listChanges, {})).body.changes).toHaveLength(before);
+  });
+});
+
+describe('dear answers', () => {
+  it('are rationed by person: one who asks without end waits, the others do not', async () => {
+    await test.cookieOf('jonah');
+    const asked = await Promise.all(Array.from({ length: 140 }, () => test.call('jonah', readStanding, {})));
+    const refused = asked.filter(({ status }) => status === 429);
+    expect(asked.filter(({ status }) => status === 200)).toHaveLength(120);
+    expect(refused).toHaveLength(20);
+    expect(refused[0].error.message.length).toBeGreaterThan(10);
+    expect((await test.call('mirela', readStanding, {})).status).toBe(200);
   });
 });
 

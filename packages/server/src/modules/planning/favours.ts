@@ -1,6 +1,7 @@
 // What shares and grants make of a night's request: whoever is behind counts for more, and nobody gets more than was granted.
+import type { NightSky } from '@meridiem/contract';
 import type { NightRequest, SharedSky } from '@meridiem/core';
-import { exposureCycleSec } from '@meridiem/core';
+import { exposureCycleSec, nightMultiplier } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { chargeWeightsOf, standingRows } from '../shares/index.ts';
 import type { GoalRow } from './goals-repository.ts';
@@ -10,20 +11,23 @@ interface TonightAt {
   readonly tonight: string;
 }
 
-/** What an hour of each project's owner counts on a rig: the mean over both skies, by what its grants still hold. */
+/** What an hour of each project's owner counts on a rig in a night: the mean over both skies by what the night has of each, of those that its grants still hold. */
 export async function multipliersOf(
   queries: Queries,
   { id: observatoryId, tonight }: TonightAt,
-  rigId: string,
+  { rigId, sky }: { rigId: string; sky: Pick<NightSky, 'darkHours' | 'darkMoonlessHours'> },
   rows: readonly GoalRow[],
 ): Promise<Map<string, number>> {
   const { rows: standing } = await standingRows(queries, { observatoryId, tonight });
-  const of = (ownerId: string, sky: SharedSky): number =>
-    standing.find((row) => row.memberId === ownerId && row.rigId === rigId && row.skyClass === sky)?.multiplier ?? 1;
+  const of = (ownerId: string, skyClass: SharedSky): number =>
+    standing.find((row) => row.memberId === ownerId && row.rigId === rigId && row.skyClass === skyClass)?.multiplier ??
+    1;
+  const night = { dark: sky.darkMoonlessHours, bright: Math.max(0, sky.darkHours - sky.darkMoonlessHours) };
   return new Map(
     rows.map(({ projectId, ownerId, envelope }) => {
-      const { dark, bright } = envelope && envelope.dark + envelope.bright > 0 ? envelope : { dark: 1, bright: 1 };
-      return [projectId, (dark * of(ownerId, 'dark') + bright * of(ownerId, 'bright')) / (dark + bright)];
+      const held = (skyClass: SharedSky): number => (envelope && envelope[skyClass] <= 0 ? 0 : night[skyClass]);
+      const multipliers = { dark: of(ownerId, 'dark'), bright: of(ownerId, 'bright') };
+      return [projectId, nightMultiplier(multipliers, { dark: held('dark'), bright: held('bright') })];
     }),
   );
 }

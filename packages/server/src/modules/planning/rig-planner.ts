@@ -86,7 +86,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     ]);
     // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
     const rows = placedInNight(all, observatory, night);
-    const multipliers = await multipliersOf(database, observatory, rig.id, rows);
+    const multipliers = await multipliersOf(database, observatory, { rigId: rig.id, sky }, rows);
     const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits, multipliers });
     const request: NightRequest = {
       ...(await withinGrants(database, observatory.id, plain, rows)),
