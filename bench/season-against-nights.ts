@@ -119,20 +119,12 @@ function dates(all: Record<Way, LivedSeason[]>): void {
     goals: problem.goals.map((goal) => ({ ...goal, wanted: goal.wanted / ACCEPTANCE, done: goal.done / ACCEPTANCE, count: Math.ceil(goal.count / ACCEPTANCE) })), // prettier-ignore
     lanes: problem.lanes.map((lane) => ({ ...lane, odds: ODDS })),
   };
-  const { plan } = planSeason(toTake, { iterations: iterationsFor(toTake, 10), seed: 1 });
-  const expected = new Float64Array(toTake.goals.length);
-  plan.forEach((runs) => runs.forEach(({ goal, count }) => (expected[goal] += ODDS * count)));
-  const isMeant = Uint8Array.from(toTake.projects, (_, r) =>
-    Number(
-      toTake.goals.every(({ panel, count }, g) => toTake.panels[panel].project !== r || expected[g] >= count - 0.5),
-    ),
-  );
   const played = playTables(seasonTables(toTake));
   const random = seededRandom(7);
   const acceptance = new Float64Array(toTake.projects.length).fill(ACCEPTANCE);
   const odds = new Array<number>(nights).fill(ODDS);
   const ends = Array.from({ length: SEASONS_PLAYED }, () =>
-    playSeason(played, { clear: drawClearNights(odds, ASSUMED_PERSISTENCE, random), random, acceptance, isMeant }),
+    playSeason(played, { clear: drawClearNights(odds, ASSUMED_PERSISTENCE, random), random, acceptance }),
   );
   for (const way of Object.keys(WAYS) as Way[]) {
     const tally = { inside: 0, before: 0, after: 0, projects: 0, off: [] as number[] };

@@ -15,6 +15,9 @@ import {
   removeSharePeriod,
   undoLast,
 } from '@meridiem/contract';
+import { multipliersOf } from '../src/modules/planning/favours.ts';
+import type { GoalRow } from '../src/modules/planning/goals-repository.ts';
+import { goalRowsOf } from '../src/modules/planning/goals-repository.ts';
 import type { TestApp } from './test-app.ts';
 import { BY_ROLE, createTestApp } from './test-app.ts';
 
@@ -172,6 +175,52 @@ describe('a night that is closed', () => {
       if (behind > 0.01) expect(row.multiplier).toBeGreaterThan(1);
       if (behind < -0.01) expect(row.multiplier).toBeLessThan(1);
     }
+  });
+});
+
+describe('in a night’s plan', () => {
+  const weighed = async (
+    sky: { darkHours: number; darkMoonlessHours: number },
+    envelope: GoalRow['envelope'] = null,
+  ) => {
+    const { observatoryId } = (await test.database.one<{ observatoryId: string }>(
+      'SELECT observatory_id AS "observatoryId" FROM rigs WHERE id = $1',
+      [rigId],
+    ))!;
+    const { tonight } = (await test.call('ilse', readObservatory, {})).body;
+    const rows = (await goalRowsOf(test.database, rigId)).map((row) => ({ ...row, envelope }));
+    const weights = await multipliersOf(test.database, { id: observatoryId, tonight }, { rigId, sky }, rows);
+    const ownerOf = new Map(rows.map(({ projectId, ownerId }) => [projectId, ownerId]));
+    return [...weights].map(([projectId, weight]) => ({ ownerId: ownerOf.get(projectId)!, weight }));
+  };
+  const multiplierOf = (found: Standing, ownerId: string, skyClass: string): number =>
+    found.rows.find((row) => row.memberId === ownerId && row.rigId === rigId && row.skyClass === skyClass)!.multiplier;
+
+  it('an hour counts by the sky that the night has: moonless, moonlit, or each by its hours', async () => {
+    await test.call('ilse', editFairness, { body: { fairness: 1 } });
+    const found = await standing();
+    const differs = found.rows.some(({ memberId, multiplier }) => Math.abs(multiplier - multiplierOf(found, memberId, 'bright')) > 0.01); // prettier-ignore
+    expect(differs).toBe(true);
+    for (const [sky, moonless] of [
+      [{ darkHours: 9, darkMoonlessHours: 9 }, 1],
+      [{ darkHours: 9, darkMoonlessHours: 0 }, 0],
+      [{ darkHours: 8, darkMoonlessHours: 6 }, 0.75],
+    ] as const)
+      for (const { ownerId, weight } of await weighed(sky))
+        expect(weight).toBeCloseTo(
+          moonless * multiplierOf(found, ownerId, 'dark') + (1 - moonless) * multiplierOf(found, ownerId, 'bright'),
+          9,
+        );
+  });
+
+  it('a sky of which a grant holds nothing more counts nothing', async () => {
+    await test.call('ilse', editFairness, { body: { fairness: 1 } });
+    const found = await standing();
+    const sky = { darkHours: 8, darkMoonlessHours: 6 };
+    for (const { ownerId, weight } of await weighed(sky, { dark: 0, bright: 3 }))
+      expect(weight).toBeCloseTo(multiplierOf(found, ownerId, 'bright'), 9);
+    for (const { ownerId, weight } of await weighed(sky, { dark: 2, bright: 0 }))
+      expect(weight).toBeCloseTo(multiplierOf(found, ownerId, 'dark'), 9);
   });
 });
 

@@ -129,6 +129,26 @@ describe('a visit', () => {
   });
 });
 
+describe('ten thousand of everything', () => {
+  it('a year of visits with work is read in a moment, and only what is planned or recent is told', async () => {
+    const observatory = await test.ownerDatabase.one<{ id: string }>('SELECT id FROM observatories');
+    const person = await test.ownerDatabase.one<{ id: string }>(`SELECT id FROM people WHERE name = 'Petra Lindholm'`);
+    await test.ownerDatabase.rows(
+      `INSERT INTO visits (observatory_id, night_date, person_id, words) SELECT $1, $3::date - 4000 + n, $2, 'made long ago' FROM generate_series(1, 3900) n`,
+      [observatory!.id, person!.id, tonight],
+    );
+    await test.ownerDatabase.rows(
+      `INSERT INTO visit_jobs (observatory_id, visit_id, rig_id, work, state, settled, settled_by) SELECT v.observatory_id, v.id, $1, 'cleaning', 'done', now(), $2 FROM visits v, generate_series(1, 3) WHERE v.words = 'made long ago'`,
+      [rigId, person!.id],
+    );
+    const started = performance.now();
+    const told = await visits();
+    expect(performance.now() - started).toBeLessThan(500);
+    expect(told.filter(({ words }) => words === 'made long ago').length).toBeLessThanOrEqual(60);
+    await test.ownerDatabase.rows(`DELETE FROM visits WHERE words = 'made long ago'`);
+  });
+});
+
 describe('a camera turned', () => {
   it('stands at its new angle once it was measured, and where it stood before when that is taken back', async () => {
     const before = (await rig()).skyAngleDeg;

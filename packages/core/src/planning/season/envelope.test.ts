@@ -118,7 +118,6 @@ describe('an envelope', () => {
         clear,
         random: seededRandom(seed),
         acceptance: Float64Array.from(problem.projects, () => 1),
-        isMeant: Uint8Array.from(problem.projects, () => 1),
       });
       expect(finished[0]).toBe(-1);
     }

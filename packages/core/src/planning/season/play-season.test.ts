@@ -14,7 +14,6 @@ const played = (
     clear: clear ?? problem.lanes.map(() => 1),
     random: seededRandom(seed),
     acceptance: Float64Array.from(problem.projects, () => rate),
-    isMeant: Uint8Array.from(problem.projects, () => 1),
   });
 
 /** One project of one goal that takes 20 minutes, and as many nights of half an hour as asked for. */
@@ -74,7 +73,6 @@ describe('a season that is played', () => {
       clear: problem.lanes.map(() => 1),
       random: seededRandom(3),
       acceptance: Float64Array.from(problem.projects, () => 1),
-      isMeant: Uint8Array.from(problem.projects, () => 1),
     });
     expect(playSeason(tables, options())).toEqual(playSeason(tables, options()));
   });

@@ -4,7 +4,13 @@ import { normalFrom } from '../../random.ts';
 import type { LaneTable, SeasonTables } from './season-tables.ts';
 import { CLOSED } from './season-tables.ts';
 
-const STAY_SEC = 50 * 60;
+const STAY_SEC = 30 * 60;
+/** A project that lacks less draws with its completion: so much a night can give it. */
+const NEAR_END_SEC = 5 * 3600;
+/** What balance and completion draw with, against the light of the moment, and how far nights to come may choose otherwise among work of like worth (standard deviation of the logarithm): set so that ends are those of seasons whose nights are planned one by one (bench/season-against-nights.ts). */
+const BALANCE_DRAWS = 2;
+const COMPLETION_DRAWS = 0.7;
+const TASTE = 0.25;
 /** Below this a goal lacks nothing. */
 const NOTHING = 0.5;
 
@@ -14,8 +20,6 @@ export interface PlayOptions {
   readonly random: Random;
   /** Share of a project's exposures that are accepted. */
   readonly acceptance: Float64Array;
-  /** Projects that the season means to finish: their completion draws. */
-  readonly isMeant: Uint8Array;
 }
 
 /** A season laid out for being played often. */
@@ -53,7 +57,9 @@ class Play {
   readonly #left: Float64Array;
   readonly #openGoals: Int32Array;
   readonly #leftSec: Float64Array;
-  readonly #atFirstSec: Float64Array;
+  readonly #wholeSec: Float64Array;
+  /** What this season makes of each project, beside its worth. */
+  readonly #taste: Float64Array;
   /** What is left of each project's envelope, as its tables have it. */
   readonly #envelopeSec: Float64Array;
   #alive: number[];
@@ -62,18 +68,20 @@ class Play {
     readonly tables: SeasonTables,
     readonly options: PlayOptions,
   ) {
-    const { goals, panels, projects, count, panelOf, projectOf, cycleSec, goalsFrom } = tables;
+    const { goals, panels, projects, count, wanted, panelOf, projectOf, cycleSec, goalsFrom } = tables;
     this.finished = new Int32Array(projects).fill(-1);
     this.#left = count.slice();
     this.#envelopeSec = tables.envelopeSec.slice();
     this.#openGoals = new Int32Array(projects);
     this.#leftSec = new Float64Array(projects);
+    this.#wholeSec = new Float64Array(projects);
+    this.#taste = Float64Array.from({ length: projects }, () => Math.exp(TASTE * normalFrom(options.random)));
     for (let goal = 0; goal < goals; goal++) {
+      this.#wholeSec[projectOf[panelOf[goal]]] += wanted[goal] * cycleSec[goal];
       if (count[goal] < NOTHING) continue;
       this.#openGoals[projectOf[panelOf[goal]]] += 1;
       this.#leftSec[projectOf[panelOf[goal]]] += count[goal] * cycleSec[goal];
     }
-    this.#atFirstSec = this.#leftSec.slice();
     this.#alive = Array.from({ length: panels }, (_, panel) => panel).filter((panel) =>
       this.#left.subarray(goalsFrom[panel], goalsFrom[panel + 1]).some((left) => left >= NOTHING),
     );
@@ -116,7 +124,8 @@ class Play {
         if (worth[row + goal] > light && left[goal] >= NOTHING) light = worth[row + goal];
       if (light === 0) continue;
       if (this.#mayTakeSec(lane, panel, slot) <= 0) continue;
-      const sum = (light + this.#beside(panel)) * (panel === here ? 1.05 : 1);
+      const taste = this.#taste[this.tables.projectOf[panel]];
+      const sum = taste * (light + this.#beside(panel)) * (panel === here ? 1.05 : 1);
       if (sum > top) [best, top] = [panel, sum];
     }
     return best;
@@ -133,16 +142,18 @@ class Play {
   #beside(panel: number): number {
     const { balancePerSec, bonusPerSec, projectOf } = this.tables;
     const project = projectOf[panel];
-    const progress = 1 - this.#leftSec[project] / Math.max(1, this.#atFirstSec[project]);
-    return balancePerSec[panel] + (this.options.isMeant[project] ? bonusPerSec[project] * (0.3 + 2 * progress) : 0);
+    const leftSec = this.#leftSec[project];
+    const bonus = bonusPerSec[project] * Math.max(1, this.#wholeSec[project]);
+    const completion = leftSec < NEAR_END_SEC ? (COMPLETION_DRAWS * bonus) / Math.max(leftSec, STAY_SEC / 2) : 0;
+    return BALANCE_DRAWS * balancePerSec[panel] + completion;
   }
 
-  /** Exposes the goals of a panel in turn, those with the best light first. */
+  /** Exposes the goals of a panel in turn, those that lack most first. */
   #stay(lane: LaneTable, panel: number, startSec: number): number {
-    const { goalsFrom, rowOf, slotSec, cycleSec } = this.tables;
+    const { rowOf, slotSec, cycleSec } = this.tables;
     let usedSec = 0;
-    for (let goal = goalsFrom[panel]; goal < goalsFrom[panel + 1] && usedSec < STAY_SEC; goal++) {
-      if (this.#left[goal] < NOTHING) continue;
+    for (const goal of this.#byLack(panel)) {
+      if (usedSec >= STAY_SEC) break;
       const atSec = startSec + usedSec;
       const slot = Math.floor(atSec / slotSec + 1e-9);
       const until = slot < lane.slots ? lane.runs[rowOf[goal] * lane.slots + slot] : CLOSED;
@@ -157,6 +168,15 @@ class Play {
       usedSec += count * cycleSec[goal];
     }
     return usedSec;
+  }
+
+  #byLack(panel: number): number[] {
+    const { goalsFrom, levelWanted } = this.tables;
+    const lacking: number[] = [];
+    for (let goal = goalsFrom[panel]; goal < goalsFrom[panel + 1]; goal++)
+      if (this.#left[goal] >= NOTHING) lacking.push(goal);
+    const lack = (goal: number): number => this.#left[goal] / levelWanted[goal];
+    return lacking.sort((a, b) => lack(b) - lack(a));
   }
 
   #take(goal: number, count: number, night: number): void {

@@ -82,6 +82,18 @@ describe('visits that are proposed', () => {
     expect(counts.get(jobs[0].removes!) ?? 0).toBe(counts.get(least.id) ?? 0);
   });
 
+  it('are on the best of all nights, tried one by one, or within what a search can tell apart', () => {
+    const valueWith = (visits: readonly SeasonVisit[]): number => {
+      const { problem } = seasonOfNights({ rigs: [{ ...rig, visits }], nights });
+      return planSeason(problem, { seed: 1, iterations: iterationsFor(problem, OPTIONS.secondsEach) }).value;
+    };
+    const before = valueWith([]);
+    const gains = nights.slice(1).map(({ night: { nightDate } }) => valueWith([{ nightDate, skyAngleDeg: 110, fits: [], removes: [] }]) - before); // prettier-ignore
+    const best = Math.max(...gains);
+    expect(proposed[0].jobs[0].gainHours).toBeLessThanOrEqual(best + 1e-9);
+    expect(proposed[0].jobs[0].gainHours).toBeGreaterThan(0.85 * best);
+  });
+
   it('are the same again, and nothing where the work is stopped', () => {
     expect(proposeVisits(request, OPTIONS)).toEqual(proposed);
     expect(proposeVisits(request, OPTIONS, () => true)).toBeNull();

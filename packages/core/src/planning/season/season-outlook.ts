@@ -185,15 +185,12 @@ function projectForecasts({ request, season, plan, seed, draws, persistence }: F
     problem.goals.flatMap((goal, g) => (tables.projectOf[goal.panel] === r ? [g] : [])),
   );
   const isOpenEnded = own.map((goals) => goals.some((g) => problem.goals[g].done >= problem.goals[g].wanted && problem.goals[g].count > 0)); // prettier-ignore
-  const isMeant = Uint8Array.from(own, (goals) =>
-    Number(goals.every((g) => expected[g] >= problem.goals[g].count - 0.5)),
-  );
   const acceptance = Float64Array.from(projectIds, (id) => request.rigs.map((rig) => rig.acceptance[id]).find((rate) => rate !== undefined) ?? 1); // prettier-ignore
   const random = seededRandom(seed);
   const played = playTables(tables);
   const odds = request.nights.map((night) => night.odds);
   const finished = Array.from({ length: draws }, () =>
-    playSeason(played, { clear: drawClearNights(odds, persistence, random), random, acceptance, isMeant }),
+    playSeason(played, { clear: drawClearNights(odds, persistence, random), random, acceptance }),
   );
   const hours = (goals: readonly number[], count: (g: number) => number): number =>
     goals.reduce((sum, g) => sum + (count(g) * problem.goals[g].exposureSec) / 3600, 0);

@@ -79,7 +79,10 @@ export function useGoalSets(projectId: string) {
   const after = async <T>(work: Promise<T>): Promise<T> => {
     const result = await work;
     // What was done is said at once: the page may take its time to follow.
-    for (const queryKey of [['projects', 'goal-sets'], ['project', projectId]])
+    for (const queryKey of [
+      ['projects', 'goal-sets'],
+      ['project', projectId],
+    ])
       void queryClient.invalidateQueries({ queryKey });
     return result;
   };
