@@ -129,6 +129,22 @@ describe('a visit', () => {
   });
 });
 
+describe('work of a visit', () => {
+  it('that is removed is gone from the page and back by undo; what is left undone stays with who said so', async () => {
+    const { id } = (await plan(nights(3), [turn(80), turn(null, { work: 'focus' })])).body;
+    const [angle, focus] = (await visitNamed(id)).jobs;
+    expect((await settle(angle.id, { outcome: 'removed' })).status).toBe(200);
+    expect((await visitNamed(id)).jobs.map(({ work }) => work)).toEqual(['focus']);
+    expect((await settle(angle.id, { outcome: 'done', measuredDeg: 80 })).status).toBe(404);
+    await test.call('petra', undoLast, {});
+    expect((await visitNamed(id)).jobs.map(({ work }) => work).sort()).toEqual(['angle', 'focus']);
+    expect((await settle(focus.id, { outcome: 'left' }, 'ilse')).status).toBe(200);
+    const left = (await visitNamed(id)).jobs.find(({ work }) => work === 'focus');
+    expect(left).toMatchObject({ state: 'left', settledByName: 'Ilse Marwick', measuredDeg: null });
+    await cancel(id);
+  });
+});
+
 describe('ten thousand of everything', () => {
   it('a year of visits with work is read in a moment, and only what is planned or recent is told', async () => {
     const observatory = await test.ownerDatabase.one<{ id: string }>('SELECT id FROM observatories');
