@@ -134,6 +134,8 @@ const Summary = {
   private: Type.Boolean(),
   grade: Type.Integer(),
   deadline: Nullable(Type.String()),
+  /** Nights after the last one until work counts nothing any more; null for nothing at once. */
+  decayNights: Nullable(Type.Integer()),
   /** How the panels of a mosaic share a night. */
   panelOrder: oneOf(PANEL_ORDERS),
   /** Exposures of a filter before the next one; 0 finishes each filter before the next. */
@@ -250,6 +252,8 @@ export const editProject = operation({
     grade: Type.Optional(Type.Integer({ minimum: 1, maximum: 3 })),
     /** The last night that counts; null for none. */
     deadline: Type.Optional(Nullable(NightDateText)),
+    /** Nights after it over which work counts less and less; null for nothing at once. */
+    decayNights: Type.Optional(Nullable(Type.Integer({ minimum: 1, maximum: 90 }))),
     panelOrder: Type.Optional(oneOf(PANEL_ORDERS)),
     filterGroup: Type.Optional(Type.Integer({ minimum: 0, maximum: 20 })),
     stepGuide: Type.Optional(Type.Boolean()),

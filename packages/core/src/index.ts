@@ -38,6 +38,7 @@ export * from './planning/night/solve-night.ts';
 export * from './planning/night/night-request.ts';
 export * from './planning/night/survey.ts';
 export * from './planning/season/outlook.ts';
+export * from './planning/last-night.ts';
 export * from './planning/season/season-problem.ts';
 export * from './planning/season/season-case.ts';
 export * from './planning/season/season-of-case.ts';

@@ -13,13 +13,14 @@ import {
   readConsequences,
   readHelps,
   readWhatIf,
+  readNightStandings,
   readObservatory,
   readSeason,
   removeClosure,
   undoLast,
 } from '@meridiem/contract';
 import type { SeasonRequest } from '@meridiem/core';
-import { consequencesOf, seasonOutlook, whatHelps } from '@meridiem/core';
+import { consequencesOf, nightDatePlus, seasonOutlook, whatHelps } from '@meridiem/core';
 import type { ConsequencesJob, HelpsJob, SeasonJob } from '../src/jobs/plan-job.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
@@ -116,6 +117,34 @@ describe('the season', () => {
     expect(nightsOf(season, project.projectId).every((nightDate) => nightDate <= deadline)).toBe(true);
     expect(season.projects.find(({ projectId }) => projectId === project.projectId)).toMatchObject({ deadline });
   }, 120_000);
+
+  it('lets work fade over the nights after the last one where that is wished; tonight’s plan goes by it as well', async () => {
+    const { tonight } = await observatory();
+    const season = await planned();
+    const project = busiest(season);
+    const { projectId } = project;
+    const edit = async (body: { deadline?: string | null; decayNights?: number | null }) => {
+      const { version } = (await test.ownerDatabase.one<{ version: number }>('SELECT version FROM projects WHERE id = $1', [projectId]))!; // prettier-ignore
+      return test.call('ilse', editProject, { params: { id: projectId }, body: { version, ...body } });
+    };
+    const reason = async (): Promise<string | null> => {
+      const { standings } = (await test.call('ilse', readNightStandings, { params: { nightDate: tonight } })).body;
+      return standings.find((one) => one.projectId === projectId)!.reason?.code ?? null;
+    };
+    const yesterday = nightDatePlus(tonight, -1);
+    await edit({ deadline: yesterday });
+    expect(await reason()).toBe('PAST_LAST_NIGHT');
+    expect(nightsOf(await planned(), projectId)).toEqual([]);
+    expect((await edit({ decayNights: 0 })).status).toBe(400);
+    await edit({ decayNights: 30 });
+    expect(await reason()).not.toBe('PAST_LAST_NIGHT');
+    const fading = nightsOf(await planned(), projectId);
+    expect(fading.length).toBeGreaterThan(0);
+    expect(fading.every((nightDate) => nightDate < nightDatePlus(yesterday, 30))).toBe(true);
+    await test.call('ilse', undoLast, {});
+    expect(await reason()).toBe('PAST_LAST_NIGHT');
+    await edit({ deadline: null });
+  }, 180_000);
 
   it('is planned anew where the odds of a month change, and kept where nothing does', async () => {
     await planned();

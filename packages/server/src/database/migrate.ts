@@ -21,6 +21,7 @@ import * as climate from './migrations/2026-11-29-00-10-climate.ts';
 import * as shares from './migrations/2026-11-29-03-10-shares.ts';
 import * as requests from './migrations/2026-11-29-03-20-requests.ts';
 import * as visits from './migrations/2026-11-29-09-00-visits.ts';
+import * as softLastNights from './migrations/2026-11-29-12-00-soft-last-nights.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -59,6 +60,7 @@ export const MIGRATIONS: readonly Migration[] = [
   shares,
   requests,
   visits,
+  softLastNights,
 ];
 
 /** One number for this application's migration lock. */

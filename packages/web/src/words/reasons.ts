@@ -98,6 +98,11 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     long: () =>
       'All hours that were granted to this project are used. Ask for more on the project’s page; everything gathered is kept.',
   },
+  PAST_LAST_NIGHT: {
+    short: () => 'past its last night',
+    long: () =>
+      'The last night that counts for this project is over, so nothing of it is planned. Move that night on the project’s page to go on; everything gathered is kept.',
+  },
   FILTER_NOT_FITTED: {
     short: () => 'filter not fitted',
     long: () => 'The filter of this goal is not in the wheel now; a visit that fits it makes the goal possible.',

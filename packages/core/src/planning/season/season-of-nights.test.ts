@@ -73,6 +73,20 @@ describe('light', () => {
   });
 });
 
+describe('after a last night that fades', () => {
+  it('light counts less each night, to nothing, and other projects’ as before', () => {
+    const [project] = request.projects;
+    const lastNight = { [project.id]: firstNight };
+    const fading = seasonOfNights(seasonWith([rig({ lastNight, decayNights: { [project.id]: 4 } })]));
+    season.goalIds.forEach((_, g) => {
+      const isOwn = season.projectIds[season.problem.panels[season.problem.goals[g].panel].project] === project.id;
+      for (let lane = 0; lane < 5; lane++)
+        for (let slot = 0; slot < season.problem.lanes[lane].slots; slot++)
+          expect(rateAt(lane, g, slot, fading)).toBeCloseTo((isOwn ? 1 - lane / 4 : 1) * rateAt(lane, g, slot), 6);
+    });
+  });
+});
+
 describe('the moon', () => {
   const long = seasonOfNights(seasonWith([rig()], 28));
 

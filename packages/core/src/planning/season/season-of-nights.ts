@@ -6,8 +6,10 @@ import type { ObservingNight } from '../../time/nights.ts';
 import type { NightRequest, RequestedGoal } from '../night/night-request.ts';
 import type { ObjectiveWeights } from '../night/night-problem.ts';
 import { DEFAULT_OBJECTIVE_WEIGHTS } from '../night/night-problem.ts';
-import { surveyNight } from '../night/survey.ts';
+import { countsOn } from '../last-night.ts';
 import type { SeasonShares } from './fair-season.ts';
+import type { KeptSkies } from './kept-skies.ts';
+import { keptSurvey } from './kept-skies.ts';
 import type { SeasonVisit, VisitedRig } from './rig-visits.ts';
 import { servedOn } from './rig-visits.ts';
 import type { SeasonGoal, SeasonLane, SeasonProblem } from './season-problem.ts';
@@ -28,6 +30,8 @@ export interface SeasonRig {
   readonly acceptance: Readonly<Record<string, number>>;
   /** The last night that counts for a project, as yyyy-mm-dd. */
   readonly lastNight?: Readonly<Record<string, string>>;
+  /** Nights after it until nothing counts any more, by project; nothing at once where left out. */
+  readonly decayNights?: Readonly<Record<string, number>>;
   /** Nights on which the rig is closed. */
   readonly closed?: readonly string[];
   /** Clock hours that a project's grant still holds without the moon and with it, by project; no bound where left out. */
@@ -78,12 +82,14 @@ export interface NamedLane {
 }
 
 /** Surveys every night for every rig.
- * @param onProgress gets the share that is done; says whether to stop */
+ * @param onProgress gets the share that is done; says whether to stop
+ * @param kept what has been looked at for seasons like it, and will be */
 export function seasonOfNights(
   { rigs, nights }: SeasonRequest,
   onProgress: (share: number) => boolean = () => false,
-  weights: ObjectiveWeights = DEFAULT_OBJECTIVE_WEIGHTS,
+  kept?: KeptSkies,
 ): NamedSeason {
+  const weights = DEFAULT_OBJECTIVE_WEIGHTS;
   const parts = rigs.map((rig, r) =>
     sorted(
       rig,
@@ -108,6 +114,7 @@ export function seasonOfNights(
         rig: r,
         rows: goals.length,
         firstRow: rowsBefore[r],
+        kept,
       });
       lanes.push(named);
       skies.push(lane);
@@ -164,7 +171,7 @@ function sorted(rig: SeasonRig, firstFilter: number): RigPart {
   return { ...rig, panels: ownPanels, goals: ownGoals, firstFilter };
 }
 
-type Surveyed = NonNullable<ReturnType<typeof surveyNight>>['table'];
+type Surveyed = NonNullable<ReturnType<typeof keptSurvey>>['table'];
 
 interface LaneParts {
   readonly part: RigPart;
@@ -174,28 +181,34 @@ interface LaneParts {
   readonly rig: number;
   readonly rows: number;
   readonly firstRow: number;
+  readonly kept: KeptSkies | undefined;
 }
 
-function laneOf({ part, night, odds, index, rig, rows, firstRow }: LaneParts): { named: NamedLane; lane: SeasonLane } {
+function laneOf({ part, night, odds, index, rig, rows, firstRow, kept }: LaneParts): {
+  named: NamedLane;
+  lane: SeasonLane;
+} {
   const { request, rigId, goals, panels } = part;
   // A season may use every panel in any night: one panel a night is settled when the night comes.
   const free = request.projects.map((project) => ({ ...project, panelOrder: 'free' as const }));
   const isClosed = odds <= 0 || (part.closed ?? []).includes(night.nightDate);
   const survey = isClosed
     ? null
-    : surveyNight({ ...request, rig: anyAngle(request.rig), projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC); // prettier-ignore
+    : keptSurvey(kept, rigId, { ...request, rig: anyAngle(request.rig), projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC); // prettier-ignore
   const slots = survey ? survey.table.length - 1 : 0;
   const rates = new Float32Array(rows * slots);
   const isServed = servedOn(visited(part), night.nightDate);
   const angleOf = new Map(panels.map((panel) => [panel.id, panel.positionAngleDeg]));
   survey?.goals.forEach(({ windows, rateShare, blocked }, g) => {
-    if (blocked || isPastDeadline(part, goals[g], night.nightDate)) return;
+    const counts = counted(part, goals[g], night.nightDate);
+    if (blocked || counts <= 0) return;
     if (!isServed(angleOf.get(goals[g].panelId)!, goals[g].filterId)) return;
     for (const { startUtcMs, endUtcMs } of windows) {
       const from = Math.ceil((startUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC - 1e-6);
       const to = Math.min(slots, Math.floor((endUtcMs - survey.table.startUtcMs) / 1000 / SEASON_SLOT_SEC + 1e-6));
       for (let slot = Math.max(0, from); slot < to; slot++)
-        rates[(firstRow + g) * slots + slot] = (worthOfNight(index) * (rateShare[slot] + rateShare[slot + 1])) / 2;
+        rates[(firstRow + g) * slots + slot] =
+          (counts * worthOfNight(index) * (rateShare[slot] + rateShare[slot + 1])) / 2;
     }
   });
   const dark = darkIntervals(request.site, night, NIGHT_SUN_ALTITUDE_DEG);
@@ -228,10 +241,14 @@ const moonlitSlots = ({ moonAltitudeDeg }: Surveyed, slots: number): Uint8Array 
     Number(moonAltitudeDeg[slot] + moonAltitudeDeg[slot + 1] > 2 * RISE_SET_ALTITUDE_DEG),
   );
 
-/** After its last night a project's exposures are worth nothing. */
-function isPastDeadline({ request, lastNight = {} }: RigPart, { panelId }: RequestedGoal, nightDate: string): boolean {
-  const last = lastNight[request.panels.find(({ id }) => id === panelId)!.projectId];
-  return last !== undefined && nightDate > last;
+/** What a goal's light counts in a night, by the last night of its project. */
+function counted(
+  { request, lastNight = {}, decayNights = {} }: RigPart,
+  { panelId }: RequestedGoal,
+  nightDate: string,
+): number {
+  const { projectId } = request.panels.find(({ id }) => id === panelId)!;
+  return countsOn(nightDate, { lastNight: lastNight[projectId] ?? null, decayNights: decayNights[projectId] ?? null });
 }
 
 function moonlessHours(

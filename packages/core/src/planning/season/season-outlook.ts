@@ -6,6 +6,7 @@ import { iterationsFor } from './budget.ts';
 import { finishingRange } from './finishing-range.ts';
 import type { MemberMultiplier } from './fair-season.ts';
 import { fairSeason } from './fair-season.ts';
+import type { KeptSkies } from './kept-skies.ts';
 import { planSeason } from './plan-season.ts';
 import { playSeason, playTables } from './play-season.ts';
 import type { SeasonPlan, SeasonProblem } from './season-problem.ts';
@@ -96,9 +97,10 @@ export function seasonOutlook(
   request: SeasonRequest,
   options: SeasonOptions,
   onProgress: (share: number) => boolean = () => false,
+  kept?: KeptSkies,
 ): Season | null {
   let isStopped = false;
-  const season = seasonOfNights(request, (share) => (isStopped ||= onProgress(SURVEYED * share)));
+  const season = seasonOfNights(request, (share) => (isStopped ||= onProgress(SURVEYED * share)), kept);
   if (isStopped) return null;
   return outlookOfSeason({ request, season }, options, (share) => onProgress(SURVEYED + (1 - SURVEYED) * share));
 }

@@ -3,6 +3,7 @@ import { angleApartDeg } from '../../framing/angle.ts';
 import type { StoredLimit } from '../../limits/limit-values.ts';
 import { limitsInForce } from '../../limits/limit-values.ts';
 import type { LimitKey } from '../../limits/limit-table.ts';
+import type { KeptSkies } from './kept-skies.ts';
 import type { ProjectForecast, SeasonOptions } from './season-outlook.ts';
 import { seasonOutlook } from './season-outlook.ts';
 import type { SeasonRequest, SeasonRig } from './season-of-nights.ts';
@@ -58,9 +59,10 @@ export function whatHelps(
     return changed ? [{ key, changed }] : [];
   });
   const forecasts: ProjectForecast[] = [];
+  const kept: KeptSkies = new Map();
   for (const [i, season] of [request, ...tried.map(({ changed }) => changed)].entries()) {
     const told = (share: number): boolean => onProgress((i + share) / (tried.length + 1));
-    const found = seasonOutlook(season, { ...options, boundRounds: 0 }, told);
+    const found = seasonOutlook(season, { ...options, boundRounds: 0 }, told, kept);
     if (!found) return null;
     forecasts.push(found.projects.find((project) => project.projectId === projectId)!);
   }

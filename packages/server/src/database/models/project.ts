@@ -14,6 +14,7 @@ export interface Project extends Row<Project> {
   counting: CreationOptional<'all' | 'after_rules' | 'after_person'>;
   grade: CreationOptional<number>;
   deadline: CreationOptional<string | null>;
+  decayNights: CreationOptional<number | null>;
   why: CreationOptional<string | null>;
   created: CreationOptional<Date>;
   version: CreationOptional<number>;
@@ -54,6 +55,7 @@ export const defineProject = (sequelize: Sequelize): ModelStatic<Project> =>
       },
       grade: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 2, validate: { min: 1, max: 3 } },
       deadline: { type: DataTypes.DATEONLY },
+      decayNights: { type: DataTypes.INTEGER },
       why: { type: DataTypes.TEXT },
       created: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('clock_timestamp()') },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },

@@ -24,6 +24,8 @@ const row = (fields: Partial<GoalRow> = {}): GoalRow => ({
   resting: false,
   counting: 'all',
   grade: 2,
+  lastNight: null,
+  decayNights: null,
   ownRank: 2,
   envelope: null,
   panelOrder: 'free',

@@ -12,7 +12,7 @@ import type {
   RuleReach,
   EnvelopeHours,
 } from '@meridiem/core';
-import { countingInForce } from '@meridiem/core';
+import { countingInForce, countsOn } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { thisMoment } from '../../database/validity.ts';
 import { HAS_RULES } from '../../database/rules-repository.ts';
@@ -38,6 +38,10 @@ export interface GoalRow {
   /** As it works for this goal. */
   readonly counting: CountingPolicy;
   readonly grade: number;
+  readonly lastNight: string | null;
+  readonly decayNights: number | null;
+  /** What its work counts in the night that is planned, [0, 1]; all where no night is. */
+  readonly counts?: number;
   /** The owner's own order among their projects: 3 first, 1 last. */
   readonly ownRank: number;
   /** Charged hours that its project's grants still hold; null where nothing bounds it. */
@@ -69,7 +73,7 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
   const rows = await queries.rows<GoalRow & RuleReach>(
     `SELECT g.id AS "goalId", l.id AS "panelId", l.name AS "panelName", l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        ${orbitOf('p')} AS orbit,
-       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.judging, ${HAS_RULES} AS "hasRules", p.grade, p.own_rank AS "ownRank", p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
+       p.id AS "projectId", p.name AS "projectName", p.owner_id AS "ownerId", o.name AS "ownerName", p.private, p.state, p.resting, p.counting, p.judging, ${HAS_RULES} AS "hasRules", p.deadline::text AS "lastNight", p.decay_nights AS "decayNights", p.grade, p.own_rank AS "ownRank", p.panel_order AS "panelOrder", p.filter_group AS "filterGroup",
        jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> $2::timestamptz) AS fitted,
@@ -102,6 +106,10 @@ async function envelopesOf(queries: Queries, projectIds: readonly string[]): Pro
     ]),
   );
 }
+
+/** Goals with what their work counts in a night, after their project's last one. */
+export const countedOn = (rows: readonly GoalRow[], nightDate: string): GoalRow[] =>
+  rows.map((row) => ({ ...row, counts: countsOn(nightDate, row) }));
 
 /** Last nights of the projects that have one. */
 export async function deadlinesOf({ models }: Queries, observatoryId: string): Promise<Map<string, string>> {

@@ -15,11 +15,12 @@ const LEAST_ENVELOPE_HOURS = 0.02;
 /** Why a goal is not offered to the planner at all, whatever the sky; null where it is. */
 export function standingReason(
   row: GoalRow,
-): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | 'ENVELOPE_USED' | 'FILTER_NOT_FITTED' | null {
+): 'NOT_GRANTED' | 'RESTING' | 'SWITCHED_OFF' | 'ENVELOPE_USED' | 'PAST_LAST_NIGHT' | 'FILTER_NOT_FITTED' | null {
   if (row.state !== 'granted') return 'NOT_GRANTED';
   if (row.resting) return 'RESTING';
   if (!row.enabled) return 'SWITCHED_OFF';
   if (row.envelope && row.envelope.dark + row.envelope.bright < LEAST_ENVELOPE_HOURS) return 'ENVELOPE_USED';
+  if (row.counts === 0) return 'PAST_LAST_NIGHT';
   return row.fitted ? null : 'FILTER_NOT_FITTED';
 }
 
@@ -65,7 +66,7 @@ export function nightRequest({
     filters: observatory.filters.map((filter) => ({ ...filter, offsetKnown: isOffsetKnown(rig, filter) })),
     projects: projects.map((row) => ({
       id: row.projectId,
-      weight: (GRADE_WEIGHTS[row.grade] ?? 1) * ranks.get(row.projectId)! * (multipliers?.get(row.projectId) ?? 1),
+      weight: (GRADE_WEIGHTS[row.grade] ?? 1) * ranks.get(row.projectId)! * (multipliers?.get(row.projectId) ?? 1) * (row.counts || 1), // prettier-ignore
       panelOrder: row.panelOrder,
       arrival: row.arrival,
       limits: limits.filter((limit) => limit.scope === 'project' && limit.projectId === row.projectId),

@@ -12,7 +12,7 @@ import type { WishRow } from './hand-changes-repository.ts';
 import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
 import type { GoalRow } from './goals-repository.ts';
 import { multipliersOf, withinGrants } from './favours.ts';
-import { goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
+import { countedOn, goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
 import { nightWish } from './hand-changes.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
 import { notFound } from '../../errors.ts';
@@ -85,7 +85,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
       keptRunsOf(database, rigNight),
     ]);
     // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
-    const rows = placedInNight(all, observatory, night);
+    const rows = placedInNight(countedOn(all, night.nightDate), observatory, night);
     const multipliers = await multipliersOf(database, observatory, { rigId: rig.id, sky }, rows);
     const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits, multipliers });
     const request: NightRequest = {

@@ -110,6 +110,7 @@ export async function seasonFacts(
           lastNight: Object.fromEntries(
             projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
           ),
+          decayNights: Object.fromEntries(offered.flatMap(({ projectId, decayNights }) => (decayNights ? [[projectId, decayNights]] : []))), // prettier-ignore
           closed: closedNights(observatory.tonight, [...observatory.closures, ...closed], rig.id),
           envelopeHours: envelopesOf(offered, weights),
           ...(visits.length > 0 || anyFilter ? { visits, notFitted } : {}),

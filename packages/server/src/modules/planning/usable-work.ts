@@ -4,7 +4,7 @@ import type { Interval, ObservingNight, UsableWork } from '@meridiem/core';
 import { surveyNight } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
-import { goalRowsOf, limitsOf, takenOfNight } from './goals-repository.ts';
+import { countedOn, goalRowsOf, limitsOf, takenOfNight } from './goals-repository.ts';
 import { nightRequest, standingReason } from './request.ts';
 
 /** Windows are known to this much: a share of an hour is none the less fair for it. */
@@ -18,7 +18,9 @@ export async function usableWorkOf(
   night: ObservingNight,
 ): Promise<UsableWork[]> {
   const taken = new Set((await takenOfNight(queries, observatory.id, night)).map(({ goalId }) => goalId));
-  const offered = (await goalRowsOf(queries, rig.id)).filter((row) => standingReason(row) === null);
+  const offered = countedOn(await goalRowsOf(queries, rig.id), night.nightDate).filter(
+    (row) => standingReason(row) === null,
+  );
   const rows = placedInNight(offered, observatory, night);
   const limits = await limitsOf(queries, observatory.id);
   const request = nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits });

@@ -27,6 +27,7 @@ export const PROJECT_FIELDS = editableTable('projects', 'Project', [
   'private',
   'grade',
   'deadline',
+  'decayNights',
   'panelOrder',
   'filterGroup',
   'stepGuide',

@@ -20,6 +20,7 @@ export interface ProjectRecord {
   readonly counting: CountingPolicy;
   readonly grade: number;
   readonly deadline: string | null;
+  readonly decayNights: number | null;
   readonly panelOrder: PanelOrder;
   readonly filterGroup: number;
   readonly stepGuide: boolean;
@@ -45,7 +46,7 @@ export const projectsOf = (
 ): Promise<ProjectRecord[]> =>
   queries.rows(
     `SELECT p.id, p.name, t.name AS "targetName", p.owner_id AS "ownerId", o.name AS "ownerName", p.rig_id AS "rigId", r.name AS "rigName",
-       p.state, p.resting, p.counting, ${HAS_RULES} AS "hasRules", p.grade, p.deadline::text,
+       p.state, p.resting, p.counting, ${HAS_RULES} AS "hasRules", p.grade, p.deadline::text, p.decay_nights AS "decayNights",
        p.panel_order AS "panelOrder", p.filter_group AS "filterGroup", p.step_guide AS "stepGuide", p.step_centre AS "stepCentre", p.step_focus AS "stepFocus", p.own_rank AS "ownRank", p.why, p.private, p.judging, ${orbitOf('p')} AS orbit, t.composition, p.version
      FROM projects p JOIN targets t ON t.id = p.target_id JOIN people o ON o.id = p.owner_id JOIN rigs r ON r.id = p.rig_id
      WHERE p.observatory_id = $1 AND ($2::uuid IS NULL OR p.id = $2)

@@ -12,7 +12,7 @@ import { RigSeason } from './components/RigSeason.tsx';
 import { WhatHelps } from './components/WhatHelps.tsx';
 import { useRigNames, useSeason } from './queries.ts';
 import { fairnessWords } from './what-if.ts';
-import { lastNightOf, provenWords, seasonRigs, shortWords, unfinished } from './view-model.ts';
+import { lastNightOf, provenWords, seasonMembers, seasonRigs, shortWords, unfinished } from './view-model.ts';
 
 /** The nights ahead: which project works in which night, and when each should end. */
 export default function SeasonPage() {
@@ -61,6 +61,7 @@ function PlannedSeason({ season, isStale }: { season: Season; isStale: boolean }
   const { data: observatory } = useRigNames();
   const { zone } = useShownZone(observatory?.timeZone ?? 'utc');
   const chosen = { projectId: search.get('project'), nightDate: search.get('night') };
+  const isByMember = search.get('by') === 'member';
   const choice = (projectId: string, nightDate: string): void => choose({ project: projectId, night: nightDate });
   if (season.projects.length === 0)
     return (
@@ -73,11 +74,21 @@ function PlannedSeason({ season, isStale }: { season: Season; isStale: boolean }
   return (
     <div className={isStale ? 'opacity-60' : ''}>
       <Standing season={season} />
-      {seasonRigs(season).map((rig) => (
+      <label className="mt-3 inline-block">
+        <span className="text-soft">Projects by</span>{' '}
+        <select
+          value={isByMember ? 'member' : 'rig'}
+          onChange={({ target }) => choose({ by: target.value === 'member' ? 'member' : null })}
+        >
+          <option value="rig">rig</option>
+          <option value="member">member</option>
+        </select>
+      </label>
+      {(isByMember ? seasonMembers(season) : seasonRigs(season)).map((rig) => (
         <RigSeason
           key={rig.rigId}
           rig={rig}
-          name={observatory?.rigs.find(({ id }) => id === rig.rigId)?.name ?? ''}
+          name={isByMember ? rig.rigId : (observatory?.rigs.find(({ id }) => id === rig.rigId)?.name ?? '')}
           chosen={chosen}
           onChoose={choice}
         />

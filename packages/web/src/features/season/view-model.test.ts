@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { Season, SeasonNight, SeasonProject } from '@meridiem/contract';
-import { dateMarks, provenWords, seasonRigs, unfinished } from './view-model.ts';
+import { dateMarks, provenWords, seasonMembers, seasonRigs, unfinished } from './view-model.ts';
 
 const project: SeasonProject = {
   projectId: 'p1',
@@ -45,6 +45,20 @@ describe('the season', () => {
     expect(first.rows[0].places).toMatchObject([{ nightDate: '2026-12-09', from: 1.25, length: 0.25 }]);
     expect(first.reserved).toHaveLength(1);
     expect(second).toMatchObject({ rigId: 'r2', rows: [] });
+  });
+
+  it('stands by member as well: everybody’s projects of all rigs, the first to end first, and nothing reserved', () => {
+    const others = [
+      { ...project, projectId: 'p3', ownerName: 'Ana', rigId: 'r2', middle: '2026-12-20' },
+      { ...project, projectId: 'p4', ownerName: 'Ana', middle: '2026-12-09' },
+    ];
+    const members = seasonMembers({ ...season, projects: [...season.projects, ...others] });
+    expect(members.map(({ rigId, rows }) => [rigId, rows.map((row) => row.project.projectId)])).toEqual([
+      ['Ana', ['p4', 'p3']],
+      ['Mirela Costin', ['p1', 'p2']],
+    ]);
+    expect(members[1].rows[0].places).toEqual(seasonRigs(season)[0].rows[0].places);
+    expect(members.every(({ reserved }) => reserved.length === 0)).toBe(true);
   });
 
   it('names what it hardly ends, and how much of the best is proven', () => {

@@ -42,6 +42,21 @@ export function seasonRigs({ nights, projects }: Season): SeasonRig[] {
   });
 }
 
+/** The same rows by whose they are, every rig's together; what is reserved is nobody's here. */
+export function seasonMembers(season: Season): SeasonRig[] {
+  const rigs = seasonRigs(season);
+  const rows = rigs.flatMap((rig) => rig.rows);
+  return [...new Set(rows.map(({ project }) => project.ownerName))].sort().map((ownerName) => {
+    const own = rows.filter(({ project }) => project.ownerName === ownerName);
+    return {
+      rigId: ownerName,
+      nights: rigs.find(({ rigId }) => rigId === own[0].project.rigId)!.nights,
+      rows: own.toSorted((a, b) => orderOf(a.project).localeCompare(orderOf(b.project))),
+      reserved: [],
+    };
+  });
+}
+
 const orderOf = ({ middle, late, early }: SeasonProject): string => middle ?? late ?? (early ? `9${early}` : '99');
 
 function placeOf({ nightDate, startUtcMs, endUtcMs }: SeasonNight, n: number, cell: SeasonCell): CellPlace {

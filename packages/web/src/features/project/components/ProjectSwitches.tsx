@@ -119,7 +119,7 @@ export function ProjectSwitches({ project, rig, role, personId, changes, attempt
           </select>
         </label>
       )}
-      <label title="Exposures of later nights are worth nothing: the season plans none of them">
+      <label title="Work of later nights counts nothing, or less and less; nights and the season are planned by it">
         <span className="text-soft">Last night that counts</span>{' '}
         <input
           type="date"
@@ -128,6 +128,21 @@ export function ProjectSwitches({ project, rig, role, personId, changes, attempt
           onChange={(event) => edit({ deadline: event.target.value || null })}
         />
       </label>
+      {project.deadline && (
+        <label title="After its last night a project’s work counts less each night, and nothing after so many; empty: nothing at once">
+          <span className="text-soft">fading over nights</span>{' '}
+          <input
+            type="number"
+            min={1}
+            max={90}
+            className="w-14 text-right"
+            disabled={!project.mayEdit}
+            key={project.decayNights}
+            defaultValue={project.decayNights ?? ''}
+            onBlur={({ target: { value } }) => edit({ decayNights: value === '' ? null : Number(value) })}
+          />
+        </label>
+      )}
       {project.panels.length > 1 && (
         <label>
           <span className="text-soft">Panels</span>{' '}
