@@ -10,7 +10,7 @@ const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200, persistenc
 
 /** The first projects of a large realistic night, ids of their own. */
 function rigOf(name: string, seed: number): SeasonRequest['rigs'][number] {
-  const night = nightInstance({ seed, goals: 90, night: 40 });
+  const night = nightInstance({ seed, goals: 150, night: 40 });
   const projects = night.projects.slice(0, PROJECTS_A_RIG);
   const kept = new Set(projects.map(({ id }) => id));
   const panels = night.panels.filter(({ projectId }) => kept.has(projectId));
