@@ -23,6 +23,11 @@ test('the season says when each project ends and what a night would do', async (
   await page.reload();
   await expect(chosen).toBeVisible(PLANNED);
   expect(page.url()).toBe(address);
+  await page.getByLabel('Projects by').selectOption('member');
+  const own = page.getByRole('region', { name: 'Season of Jonah Teague' });
+  await expect(own.getByRole('group', { name: /^Nights of/ }).first()).toBeVisible();
+  await expect(own.getByText('Jonah Teague').nth(1)).toBeVisible();
+  await expect(wren).toHaveCount(0);
   await chosen.getByRole('link', { name: 'The night' }).click();
   await expect(page).toHaveURL(/\/nights\/\d{4}-\d\d-\d\d/);
 });

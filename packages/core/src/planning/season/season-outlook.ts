@@ -135,8 +135,13 @@ function planned(
   return { ...fair, fairness: { multipliers, price } };
 }
 
-const boundOf = (problem: SeasonProblem, reached: number, rounds: number): number =>
-  seasonBound(problem, { rounds: Math.ceil(rounds / 4), slotRounds: 80, coarseRounds: rounds, reached }).bound;
+/** Large seasons get fewer rounds: a round takes time by goals. */
+const ROUNDS_TIMES_GOALS = 40_000;
+
+function boundOf(problem: SeasonProblem, reached: number, wished: number): number {
+  const rounds = Math.min(wished, Math.ceil(ROUNDS_TIMES_GOALS / problem.goals.length));
+  return seasonBound(problem, { rounds: Math.ceil(rounds / 4), slotRounds: 80, coarseRounds: rounds, reached }).bound;
+}
 
 function shownNights(request: SeasonRequest, season: NamedSeason, plan: SeasonPlan): SeasonNightShown[] {
   const tables = seasonTables(season.problem);
