@@ -126,7 +126,9 @@ export const readMeasuredAngles = operation({
   access: HANDS,
   params: IdParams,
   response: Type.Object({
-    frames: Type.Array(Type.Object({ exposureId: Id, startUtcMs: UtcMs, skyAngleDeg: Type.Number() })),
+    frames: Type.Array(
+      Type.Object({ exposureId: Id, startUtcMs: UtcMs, skyAngleDeg: Type.Number(), nightDate: Type.String() }),
+    ),
   }),
 });
 

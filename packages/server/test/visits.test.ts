@@ -165,6 +165,12 @@ describe('ten thousand of everything', () => {
   });
 });
 
+/** In the night before which the visit is made. */
+let FRAME = 0;
+beforeAll(() => {
+  FRAME = Date.parse(`${tonight}T12:30:00Z`);
+});
+
 describe('a camera turned', () => {
   it('stands at its new angle once it was measured, and where it stood before when that is taken back', async () => {
     const before = (await rig()).skyAngleDeg;
@@ -181,6 +187,8 @@ describe('a camera turned', () => {
     expect((await rig()).skyAngleDeg).toBe(before);
     expect((await visitNamed(id)).jobs[0]).toMatchObject({ state: 'open', measuredDeg: null });
     await cancel(id);
+    expect((await settle(job.id, { outcome: 'done', measuredDeg: 77 })).status).toBe(409);
+    expect((await rig()).skyAngleDeg).toBe(before);
   });
 
   it('is confirmed once, by whoever is first', async () => {
@@ -207,7 +215,7 @@ describe('a camera turned', () => {
     const file = {
       name: 'after-the-turn.fits',
       sizeBytes: bytes.length,
-      facts: { ...facts, doubts: [], cameraName: camera!.serial, telescopeName: null, positionAngleDeg: 101.25, startUtcMs: 1_790_100_000_000 }, // prettier-ignore
+      facts: { ...facts, doubts: [], cameraName: camera!.serial, telescopeName: null, positionAngleDeg: 101.25, startUtcMs: FRAME }, // prettier-ignore
       refused: null,
       dataSha256: 'c7'.repeat(32),
       pixelsSha256: null,
@@ -219,14 +227,18 @@ describe('a camera turned', () => {
     await test.call('ilse', applyImport, { params: { id: body.id } });
     const { frames } = (await test.call('petra', readMeasuredAngles, { params: { id: rigId } })).body;
     const frame = frames.find(({ skyAngleDeg }) => skyAngleDeg === 101.25)!;
-    expect(frame).toMatchObject({ startUtcMs: 1_790_100_000_000 });
+    expect(frame).toMatchObject({ startUtcMs: FRAME });
     const before = (await rig()).skyAngleDeg;
-    const { id } = (await plan(nights(2), [turn(100)])).body;
+    const later = (await plan(nights(2), [turn(100)])).body.id;
+    const early = await settle((await visitNamed(later)).jobs[0].id, { outcome: 'done', exposureId: frame.exposureId });
+    expect(early.error).toMatchObject({ field: 'exposureId', message: expect.stringMatching(/before the visit/) });
+    await cancel(later);
+    const { id } = (await plan(tonight, [turn(100)])).body;
     const [job] = (await visitNamed(id)).jobs;
     expect((await settle(job.id, { outcome: 'done', exposureId: id })).error.field).toBe('exposureId');
     expect((await settle(job.id, { outcome: 'done', exposureId: frame.exposureId })).status).toBe(200);
     expect((await rig()).skyAngleDeg).toBe(101.25);
-    expect((await visitNamed(id)).jobs[0]).toMatchObject({ measuredDeg: 101.25, frameUtcMs: 1_790_100_000_000 });
+    expect((await visitNamed(id)).jobs[0]).toMatchObject({ measuredDeg: 101.25, frameUtcMs: FRAME });
     await test.call('petra', undoLast, {});
     expect((await rig()).skyAngleDeg).toBe(before);
     await cancel(id);

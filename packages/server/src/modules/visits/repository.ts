@@ -69,6 +69,7 @@ export interface MeasuredFrame {
   readonly exposureId: string;
   readonly startUtcMs: number;
   readonly skyAngleDeg: number;
+  readonly nightDate: string;
 }
 
 /** The latest imported frames of a rig whose header says how they lie on the sky. */
@@ -77,7 +78,7 @@ export const measuredFrames = (
   of: { observatoryId: string; rigId: string; exposureId?: string },
 ): Promise<MeasuredFrame[]> =>
   queries.rows(
-    `SELECT e.id AS "exposureId", ${MS('e.start_utc')} AS "startUtcMs", (f.facts->>'positionAngleDeg')::float8 AS "skyAngleDeg"
+    `SELECT e.id AS "exposureId", ${MS('e.start_utc')} AS "startUtcMs", (f.facts->>'positionAngleDeg')::float8 AS "skyAngleDeg", to_char(e.night_date, 'YYYY-MM-DD') AS "nightDate"
      FROM exposures e JOIN rig_revisions r ON r.id = e.rig_revision_id JOIN import_files f ON f.exposure_id = e.id
      WHERE e.observatory_id = $1 AND r.rig_id = $2 AND jsonb_typeof(f.facts->'positionAngleDeg') = 'number' AND ($3::uuid IS NULL OR e.id = $3::uuid)
      ORDER BY e.start_utc DESC, e.id LIMIT ${FRAMES}`,

@@ -38,8 +38,12 @@ export function createSettling({ database, changes }: VisitParts) {
         const job = await openJob(queries, observatoryId, id);
         if (!job) throw notFound('work of a visit');
         if (job.state !== 'open') throw new ServiceError('CONFLICT', 'This work has been settled already');
+        const visit = await queries.models.Visit.findOne({ where: { id: job.visitId, cancelled: false } });
+        if (!visit) throw new ServiceError('CONFLICT', 'This visit has been cancelled');
         const isTurned = outcome === 'done' && job.work === 'angle';
-        const found = isTurned ? await measurementOf(queries, job, measured) : { measuredDeg: null, exposureId: null };
+        const found = isTurned
+          ? await measurementOf(queries, job, visit.nightDate, measured)
+          : { measuredDeg: null, exposureId: null };
         const before = outcome === 'done' ? await makeFact(queries, job, found.measuredDeg) : {};
         const isSettled = outcome !== 'removed';
         await job.update({
@@ -67,15 +71,17 @@ export function createSettling({ database, changes }: VisitParts) {
   };
 }
 
-/** Typed, or of a frame of the same rig that was exposed after the work was planned. */
+/** Typed, or of a frame of the same rig that was exposed since the visit: one from before shows the angle before. */
 async function measurementOf(
   queries: Queries,
   { observatoryId, rigId }: VisitJob,
+  nightDate: string,
   { measuredDeg, exposureId }: Omit<Outcome, 'outcome'>,
 ): Promise<Measured> {
   if (exposureId !== undefined) {
     const [frame] = await measuredFrames(queries, { observatoryId, rigId, exposureId });
     if (!frame) throw refused('exposureId', 'That frame is none of this rig’s with world coordinates');
+    if (frame.nightDate < nightDate) throw refused('exposureId', 'That frame was exposed before the visit');
     return { measuredDeg: wrap360(frame.skyAngleDeg), exposureId };
   }
   if (measuredDeg === undefined)

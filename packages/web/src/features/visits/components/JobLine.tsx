@@ -10,6 +10,8 @@ import { flatsWords, hoursWords, missedWords, outcomeWords, typedDegrees, workWo
 
 interface JobLineProps {
   readonly job: VisitJob;
+  /** The night of the visit: earlier frames show the angle before it. */
+  readonly since: string;
   readonly moved: MovedHours;
   readonly observatory: Observatory;
   readonly hasHands: boolean;
@@ -17,7 +19,7 @@ interface JobLineProps {
 }
 
 /** One piece of work: what to do, what it leaves to be done, what came of it. */
-export function JobLine({ job, moved, observatory, hasHands, acts }: JobLineProps) {
+export function JobLine({ job, since, moved, observatory, hasHands, acts }: JobLineProps) {
   const [isMeasuring, setMeasuring] = useState(false);
   const notice = useNotice();
   const rig = observatory.rigs.find(({ id }) => id === job.rigId);
@@ -56,7 +58,13 @@ export function JobLine({ job, moved, observatory, hasHands, acts }: JobLineProp
         </div>
       )}
       {isMeasuring && (
-        <MeasuredAngle job={job} zone={observatory.timeZone} acts={acts} onClose={() => setMeasuring(false)} />
+        <MeasuredAngle
+          job={job}
+          since={since}
+          zone={observatory.timeZone}
+          acts={acts}
+          onClose={() => setMeasuring(false)}
+        />
       )}
     </li>
   );
@@ -69,11 +77,13 @@ const settledWords = (job: VisitJob, observatory: Observatory): string =>
 /** The angle as measured: typed, or of a frame with world coordinates. */
 function MeasuredAngle({
   job,
+  since,
   zone,
   acts,
   onClose,
 }: {
   job: VisitJob;
+  since: string;
   zone: string;
   acts: VisitActs;
   onClose: () => void;
@@ -115,11 +125,14 @@ function MeasuredAngle({
       <button type="submit" className="act act-strong">
         Confirm angle
       </button>
-      {(data?.frames ?? []).slice(0, 3).map(({ exposureId, startUtcMs, skyAngleDeg }) => (
-        <button key={exposureId} type="button" className="act" onClick={() => void send({ exposureId })}>
-          Take {degrees(skyAngleDeg, 2)} from the frame of {dayAndClock(startUtcMs, zone)}
-        </button>
-      ))}
+      {(data?.frames ?? [])
+        .filter(({ nightDate }) => nightDate >= since)
+        .slice(0, 3)
+        .map(({ exposureId, startUtcMs, skyAngleDeg }) => (
+          <button key={exposureId} type="button" className="act" onClick={() => void send({ exposureId })}>
+            Take {degrees(skyAngleDeg, 2)} from the frame of {dayAndClock(startUtcMs, zone)}
+          </button>
+        ))}
       <button type="button" className="act" onClick={onClose}>
         Cancel
       </button>

@@ -42,6 +42,7 @@ export function VisitCard({ visit, stage, hands, effects, observatory, hasHands,
           <JobLine
             key={job.id}
             job={job}
+            since={visit.nightDate}
             moved={effects.get(job.id) ?? []}
             observatory={observatory}
             hasHands={hasHands}
