@@ -84,6 +84,10 @@ describe('a header made to be slow', () => {
     ).toThrow(/NAXIS/);
     expect(performance.now() - started).toBeLessThan(100);
   });
+  it('with more cards than any writer makes is refused before they are read', () => {
+    const cards = Array.from({ length: 20_100 }, (_, i) => `C${i}      =                    1`.slice(0, 30));
+    expect(() => readFitsHeaders(headerOf(cards))).toThrow(/more than 20000 cards/);
+  });
   it('that announces more than any file can hold is marked as cut off', () => {
     const huge = ['NAXIS   =                    2', 'NAXIS1  =  9007199254740991', 'NAXIS2  =  9007199254740991'];
     const { doubts } = readFitsHeaders(

@@ -59,6 +59,16 @@ describe('the ledger as a table', () => {
     expect(csv).toContain(',-54.557,');
   });
 
+  it('says which sky and which clock its columns are in', () => {
+    const xml = writeVoTable('ledger', LEDGER_COLUMNS, [ledgerRow(record)]);
+    const referring = (column: string) => new RegExp(`<FIELD[^>]*name="${column}"[^>]*>`).exec(xml)?.[0];
+    expect(xml).toMatch(/<COOSYS ID="sky" system="ICRS"/);
+    expect(xml).toMatch(/<TIMESYS ID="time" timescale="UTC" refposition="TOPOCENTER"/);
+    expect(referring('ra_deg')).toMatch(/ref="sky"/);
+    expect(referring('start_utc')).toMatch(/ref="time"/);
+    expect(referring('rig')).not.toMatch(/ref=/);
+  });
+
   it('is read as frames', () => {
     const facts = frameFromRow(ledgerRow(record), 1);
     expect(facts).toMatchObject({
