@@ -142,13 +142,11 @@ async function loadPeople({
 
 async function loadRig({ observatory }: Services, coordinator: Viewer, rig: DemoRig): Promise<string> {
   const [broadband, ...others] = rig.modes;
-  const { gain, readNoiseE, fullWellE } = broadband;
-  const { key: _key, serial, modes: _modes, offsetsUnknown, ...numbers } = rig;
-  await observatory.addRig(coordinator, { ...numbers, cameraSerial: serial, gain, readNoiseE, fullWellE });
+  const { key: _key, modes: _modes, offsetsUnknown, ...numbers } = rig;
+  await observatory.addRig(coordinator, { ...numbers, mode: broadband });
   const named = async () =>
     (await observatory.read(coordinator.observatoryId)).rigs.find(({ name }) => name === rig.name)!;
-  const { id: rigId, cameraModes, slots, revisionSeq } = await named();
-  await observatory.renameCameraMode(coordinator, cameraModes[0].id, broadband.name);
+  const { id: rigId, slots, revisionSeq } = await named();
   for (const mode of others) await observatory.addCameraMode(coordinator, rigId, mode);
   await observatory.reviseRig(coordinator, rigId, {
     basedOnSeq: revisionSeq,
@@ -163,6 +161,7 @@ async function loadRig({ observatory }: Services, coordinator: Viewer, rig: Demo
     const isNarrow = filter.class === 'narrowband';
     await observatory.addRecipe(coordinator, {
       rigId,
+      kind: 'light',
       filterId: slots[i].filterId,
       name: `${filter.letter} standard`,
       cameraModeId: allModes.find(({ name }) => name === (isNarrow ? 'Narrowband' : 'Broadband'))!.id,
@@ -172,6 +171,8 @@ async function loadRig({ observatory }: Services, coordinator: Viewer, rig: Demo
       sensorC: -10,
       pauseSec: 0,
       ditherEvery: isNarrow ? 1 : 3,
+      ditherPx: isNarrow ? 8 : 5,
+      region: null,
     });
   }
   return rigId;
@@ -215,7 +216,7 @@ async function loadProject(
       wanted: goal.wanted,
       allPanels: false,
     });
-    goals.set(goal.key, { projectId, panelId, goalId: ids[0], filterId: recipe.filterId, project });
+    goals.set(goal.key, { projectId, panelId, goalId: ids[0], filterId: recipe.filterId!, project });
   }
   await projects.edit(coordinator, projectId, {
     version: 1,

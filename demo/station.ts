@@ -1,4 +1,5 @@
 // The made-up station: a site, two rigs, seven filters, recipes and limits.
+import type { addCameraMode, BodyOf } from '@meridiem/contract';
 import type { FilterClass, HorizonPoint, LimitKey, MountKind, RotatorKind, StepCosts } from '@meridiem/core';
 import { DEFAULT_STEP_COSTS, nightDatePlus, STANDARD_FILTERS } from '@meridiem/core';
 
@@ -35,7 +36,9 @@ export const FILTERS = STANDARD_FILTERS;
 export interface DemoRig {
   readonly key: 'wide' | 'long';
   readonly name: string;
-  readonly serial: string;
+  readonly cameraName: string;
+  readonly cameraSerial: string;
+  readonly sensor: 'mono' | 'colour';
   readonly apertureMm: number;
   readonly obstructionShare: number;
   readonly focalLengthMm: number;
@@ -44,6 +47,9 @@ export interface DemoRig {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly darkCurrentEPerSec: number;
+  readonly darkAtC: number;
+  readonly darkDoublingC: number;
+  readonly coolingBelowC: number | null;
   readonly mountKind: MountKind;
   readonly flipBeforeSec: number;
   readonly flipAfterSec: number;
@@ -54,11 +60,29 @@ export interface DemoRig {
   readonly drawtubeMm: number | null;
   readonly correctedCircleMm: number | null;
   readonly mirrors: 'even' | 'odd';
+  readonly filterHolder: 'wheel' | 'drawer';
+  readonly filterPlaces: number;
+  readonly stow: { altitudeDeg: number; azimuthDeg: number } | null;
+  readonly roofClears: 'any' | 'stowed';
   readonly costs: StepCosts;
-  readonly modes: readonly { name: string; gain: number; readNoiseE: number; fullWellE: number }[];
+  readonly modes: readonly BodyOf<typeof addCameraMode>[];
   /** Filters whose focus offset was never measured. */
   readonly offsetsUnknown: readonly string[];
 }
+
+const mode = (
+  name: string,
+  gain: number,
+  [readNoiseE, fullWellE, ePerAdu]: readonly [number, number, number],
+): BodyOf<typeof addCameraMode> => ({
+  name,
+  gain,
+  gainKind: 'gain',
+  readNoiseE,
+  fullWellE,
+  ePerAdu,
+  typicalOffset: 30,
+});
 
 export const WIDE_ANGLE_DEG = 12;
 
@@ -66,7 +90,9 @@ export const RIGS: readonly DemoRig[] = [
   {
     key: 'wide',
     name: 'Wren, the wide refractor',
-    serial: 'WR-0117',
+    cameraName: 'Wren camera, 1.9 megapixels',
+    cameraSerial: 'WR-0117',
+    sensor: 'mono',
     apertureMm: 106,
     obstructionShare: 0,
     focalLengthMm: 530,
@@ -75,6 +101,9 @@ export const RIGS: readonly DemoRig[] = [
     widthPx: 1600,
     heightPx: 1200,
     darkCurrentEPerSec: 0.004,
+    darkAtC: -10,
+    darkDoublingC: 6,
+    coolingBelowC: 35,
     mountKind: 'german_equatorial',
     flipBeforeSec: 0,
     flipAfterSec: 600,
@@ -85,17 +114,20 @@ export const RIGS: readonly DemoRig[] = [
     drawtubeMm: 92,
     correctedCircleMm: 16,
     mirrors: 'even',
+    filterHolder: 'wheel',
+    filterPlaces: 7,
+    stow: { altitudeDeg: 0, azimuthDeg: 180 },
+    roofClears: 'stowed',
     costs: DEFAULT_STEP_COSTS,
-    modes: [
-      { name: 'Broadband', gain: 75, readNoiseE: 2.1, fullWellE: 50000 },
-      { name: 'Narrowband', gain: 180, readNoiseE: 1.5, fullWellE: 18000 },
-    ],
+    modes: [mode('Broadband', 75, [2.1, 50_000, 0.78]), mode('Narrowband', 180, [1.5, 18_000, 0.28])],
     offsetsUnknown: [],
   },
   {
     key: 'long',
     name: 'Heron, the long reflector',
-    serial: 'HE-0302',
+    cameraName: 'Heron camera, 1.9 megapixels',
+    cameraSerial: 'HE-0302',
+    sensor: 'mono',
     apertureMm: 305,
     obstructionShare: 0.42,
     focalLengthMm: 1830,
@@ -104,6 +136,9 @@ export const RIGS: readonly DemoRig[] = [
     widthPx: 1600,
     heightPx: 1200,
     darkCurrentEPerSec: 0.006,
+    darkAtC: -10,
+    darkDoublingC: 6.5,
+    coolingBelowC: 40,
     mountKind: 'fork_equatorial',
     flipBeforeSec: 0,
     flipAfterSec: 0,
@@ -114,11 +149,12 @@ export const RIGS: readonly DemoRig[] = [
     drawtubeMm: null,
     correctedCircleMm: 30,
     mirrors: 'even',
+    filterHolder: 'wheel',
+    filterPlaces: 8,
+    stow: { altitudeDeg: 20, azimuthDeg: 0 },
+    roofClears: 'any',
     costs: { ...DEFAULT_STEP_COSTS, slewDegPerSec: 2, centreSec: 60, downloadSec: 6, flipSec: 0 },
-    modes: [
-      { name: 'Broadband', gain: 100, readNoiseE: 2.6, fullWellE: 42000 },
-      { name: 'Narrowband', gain: 200, readNoiseE: 1.8, fullWellE: 16000 },
-    ],
+    modes: [mode('Broadband', 100, [2.6, 42_000, 0.65]), mode('Narrowband', 200, [1.8, 16_000, 0.25])],
     offsetsUnknown: ['OIII', 'SII'],
   },
 ];

@@ -165,22 +165,23 @@ test('the observatory is checked by its sunset and shows what a change of optics
   const rig = page.getByRole('region', { name: /^Wren/ });
   await expect(rig).toContainText('1.56° × 1.17°');
   const revision = Number(/revision (\d+)/.exec(await rig.innerText())?.[1]);
+  await rig.getByRole('button', { name: /^Telescope/ }).click();
   await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
   await rig.getByLabel('Focal length, Wren, the wide refractor').fill('53');
   await page.keyboard.press('Enter');
   const touched = page.getByRole('dialog');
   await expect(touched).toContainText(/share at least 9\d % instead of 20 %/);
-  await touched.getByRole('button', { name: 'Leave it as it is' }).click();
+  await touched.getByRole('button', { name: 'Cancel' }).click();
   await expect(rig.getByLabel('Focal length, Wren, the wide refractor')).toHaveValue('53');
   await rig.getByLabel('Focal length, Wren, the wide refractor').press('Enter');
-  await touched.getByRole('button', { name: 'Change it' }).click();
+  await touched.getByRole('button', { name: 'Save change' }).click();
   await expect(rig.getByRole('alert').first()).toContainText(
     'The focal ratio would be f/0.5: check focal length and aperture, both in mm.',
   );
   await rig.getByRole('button', { name: 'Focal length, Wren, the wide refractor: change' }).click();
   await rig.getByLabel('Focal length, Wren, the wide refractor').fill('530');
   await page.keyboard.press('Enter');
-  await touched.getByRole('button', { name: 'Change it' }).click();
+  await touched.getByRole('button', { name: 'Save change' }).click();
   await expect(rig).toContainText(`revision ${revision + 2}`);
   await page.getByRole('button', { name: 'Change the points' }).click();
   await page.getByRole('textbox', { name: /A point a line/ }).fill('0 10\nnorth 5');

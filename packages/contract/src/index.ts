@@ -1,4 +1,6 @@
 import * as calendar from './calendar.ts';
+import * as catalogue from './catalogue.ts';
+import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
 import * as forecast from './forecast.ts';
 import * as framing from './framing.ts';
@@ -29,8 +31,11 @@ import * as timeAccount from './time-account.ts';
 import * as visits from './visits.ts';
 
 export * from './calendar.ts';
+export * from './catalogue.ts';
 export { namedOnly } from './closed.ts';
 export * from './common.ts';
+export * from './equipment.ts';
+export * from './equipment-changes.ts';
 export * from './errors.ts';
 export * from './exports.ts';
 export * from './founding.ts';
@@ -74,6 +79,8 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
   [
     session,
     observatory,
+    equipmentChanges,
+    catalogue,
     limits,
     projects,
     framing,

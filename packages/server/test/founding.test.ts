@@ -94,10 +94,25 @@ describe('an empty database', () => {
     const cookie = String(founded.headers['set-cookie']).split(';')[0];
     const rig = {
       name: 'Plover',
+      cameraName: '',
       cameraSerial: 'PL-1',
-      gain: 100,
-      readNoiseE: 1.6,
-      fullWellE: 40_000,
+      sensor: 'mono',
+      darkAtC: -10,
+      darkDoublingC: 6,
+      coolingBelowC: null,
+      filterHolder: 'wheel',
+      filterPlaces: 5,
+      stow: null,
+      roofClears: 'any',
+      mode: {
+        name: 'Low gain',
+        gain: 100,
+        gainKind: 'gain',
+        readNoiseE: 1.6,
+        fullWellE: 40_000,
+        ePerAdu: null,
+        typicalOffset: 10,
+      },
       apertureMm: 100,
       obstructionShare: 0,
       focalLengthMm: 500,
@@ -126,7 +141,7 @@ describe('an empty database', () => {
     expect(observatory.rigs).toMatchObject([
       { name: 'Plover', revisionSeq: 1, skyAngleDeg: 15, cameraModes: [{ gain: 100 }] },
     ]);
-    expect((observatory.rigs[0] as { slots: object[] }).slots).toHaveLength(7);
+    expect((observatory.rigs[0] as { slots: object[] }).slots).toHaveLength(5);
     expect((await post('/rigs', rig, cookie)).json()).toMatchObject({ field: 'name' });
   });
 });

@@ -356,7 +356,7 @@ describe('a try-out', () => {
   it('becomes a project with its panel, its goals and its credit, and is taken back whole', async () => {
     const recipe = await test.database.one<{ exposureSec: number; gain: number; binning: number }>(
       `SELECT v.exposure_s AS "exposureSec", m.gain, v.binning FROM recipes r JOIN recipe_revisions v ON v.recipe_id = r.id
-       JOIN camera_modes m ON m.id = v.camera_mode_id JOIN filters f ON f.id = r.filter_id JOIN cameras c ON c.id = m.camera_id
+       JOIN camera_mode_revisions m ON m.camera_mode_id = v.camera_mode_id AND upper_inf(m.during) JOIN filters f ON f.id = r.filter_id JOIN rig_revisions w ON w.rig_id = r.rig_id AND upper_inf(w.during) JOIN cameras c ON c.id = w.camera_id
        WHERE f.letter = 'L' AND c.serial = $1 ORDER BY v.seq DESC LIMIT 1`,
       [panel.cameraName],
     );

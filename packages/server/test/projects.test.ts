@@ -322,10 +322,20 @@ describe('the observatory', () => {
 
   it('adds recipes with a definite filter and revises them', async () => {
     const { rigs, filters } = await observatory();
-    const settings = { exposureSec: 60, offset: 30, binning: 1, sensorC: -10, pauseSec: 0, ditherEvery: 0 };
+    const settings = {
+      exposureSec: 60,
+      offset: 30,
+      binning: 1,
+      sensorC: -10,
+      pauseSec: 0,
+      ditherEvery: 0,
+      ditherPx: 0,
+    };
     const added = await test.call('ilse', addRecipe, {
       body: {
         name: 'Short L',
+        kind: 'light',
+        region: null,
         rigId: rigs[0].id,
         filterId: filters[0].id,
         cameraModeId: rigs[0].cameraModes[0].id,

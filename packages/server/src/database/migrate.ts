@@ -22,6 +22,7 @@ import * as shares from './migrations/2026-11-29-03-10-shares.ts';
 import * as requests from './migrations/2026-11-29-03-20-requests.ts';
 import * as visits from './migrations/2026-11-29-09-00-visits.ts';
 import * as softLastNights from './migrations/2026-11-29-12-00-soft-last-nights.ts';
+import * as equipment from './migrations/2026-11-29-15-00-equipment.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
@@ -61,6 +62,7 @@ export const MIGRATIONS: readonly Migration[] = [
   requests,
   visits,
   softLastNights,
+  equipment,
 ];
 
 /** One number for this application's migration lock. */

@@ -62,6 +62,8 @@ export interface RequestedGoal {
   readonly settings: ExposureSettings;
   readonly binning: number;
   readonly readNoiseE: number;
+  /** At the goal's sensor temperature; the rig's own where left out. */
+  readonly darkCurrentEPerSec?: number;
   /** Whole exposures that may be placed. */
   readonly toPlan: number;
   /** Exposure equivalents done and wanted; wanted null = open-ended. */

@@ -181,7 +181,8 @@ function goalRate(
   { request }: Shared,
   of: { goal: RequestedGoal; filter: RequestedFilter; decDeg: number },
 ): RateShare {
-  const detector = { ...request.rig.detector, binning: of.goal.binning, readNoiseE: of.goal.readNoiseE };
+  const { binning, readNoiseE, darkCurrentEPerSec = request.rig.detector.darkCurrentEPerSec } = of.goal;
+  const detector = { ...request.rig.detector, binning, readNoiseE, darkCurrentEPerSec };
   const model = rateModel(of.filter, detector, of.goal.settings.exposureSec);
   const best = bestRate(model, request.site.latitudeDeg, of.decDeg);
   return (altitudeDeg, light) => (best > 0 ? signalRate(model, altitudeDeg, light) / best : 0);

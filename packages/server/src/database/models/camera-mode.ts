@@ -2,14 +2,13 @@ import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes, literal } from 'sequelize';
 import type { Row } from './row.ts';
 
+/** A way in which a rig's camera is read out; its numbers are dated revisions. */
 export interface CameraMode extends Row<CameraMode> {
   id: CreationOptional<string>;
   observatoryId: string;
-  cameraId: string;
+  rigId: string;
   name: string;
-  gain: number;
-  readNoiseE: number;
-  fullWellE: number;
+  retired: CreationOptional<Date | null>;
 }
 
 export const defineCameraMode = (sequelize: Sequelize): ModelStatic<CameraMode> =>
@@ -18,11 +17,9 @@ export const defineCameraMode = (sequelize: Sequelize): ModelStatic<CameraMode> 
     {
       id: { type: DataTypes.UUID, primaryKey: true, allowNull: false, defaultValue: literal('gen_random_uuid()') },
       observatoryId: { type: DataTypes.UUID, allowNull: false },
-      cameraId: { type: DataTypes.UUID, allowNull: false, references: { model: 'cameras', key: 'id' } },
+      rigId: { type: DataTypes.UUID, allowNull: false, references: { model: 'rigs', key: 'id' } },
       name: { type: DataTypes.TEXT, allowNull: false },
-      gain: { type: DataTypes.INTEGER, allowNull: false, validate: { min: 0 } },
-      readNoiseE: { type: DataTypes.DOUBLE, allowNull: false },
-      fullWellE: { type: DataTypes.DOUBLE, allowNull: false },
+      retired: { type: DataTypes.DATE },
     },
     { tableName: 'camera_modes' },
   );

@@ -15,6 +15,7 @@ export interface Filter extends Row<Filter> {
   moonFactor: number;
   position: CreationOptional<number>;
   version: CreationOptional<number>;
+  retired: CreationOptional<Date | null>;
 }
 
 export const defineFilter = (sequelize: Sequelize): ModelStatic<Filter> =>
@@ -38,6 +39,7 @@ export const defineFilter = (sequelize: Sequelize): ModelStatic<Filter> =>
       moonFactor: { type: DataTypes.DOUBLE, allowNull: false, validate: { min: 0 } },
       position: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
+      retired: { type: DataTypes.DATE },
     },
     { tableName: 'filters' },
   );

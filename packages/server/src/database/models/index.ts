@@ -5,6 +5,7 @@ import { defineAttribution } from './attribution.ts';
 import { defineCalendarFeed } from './calendar-feed.ts';
 import { defineCamera } from './camera.ts';
 import { defineCameraMode } from './camera-mode.ts';
+import { defineCameraModeRevision } from './camera-mode-revision.ts';
 import { defineChange } from './change.ts';
 import { defineSharePeriod } from './share-period.ts';
 import { defineAllotment } from './allotment.ts';
@@ -86,6 +87,7 @@ export function defineModels(sequelize: Sequelize) {
     CalendarFeed: defineCalendarFeed(sequelize),
     Camera: defineCamera(sequelize),
     CameraMode: defineCameraMode(sequelize),
+    CameraModeRevision: defineCameraModeRevision(sequelize),
     Change: defineChange(sequelize),
     SharePeriod: defineSharePeriod(sequelize),
     Allotment: defineAllotment(sequelize),
@@ -174,7 +176,8 @@ const BELONGS_TO = [
   ['CalendarFeed', 'observatory', 'observatoryId', 'Observatory'],
   ['CalendarFeed', 'person', 'personId', 'Person'],
   ['Camera', 'observatory', 'observatoryId', 'Observatory'],
-  ['CameraMode', 'camera', 'cameraId', 'Camera'],
+  ['CameraMode', 'rig', 'rigId', 'Rig'],
+  ['CameraModeRevision', 'cameraMode', 'cameraModeId', 'CameraMode'],
   ['Change', 'observatory', 'observatoryId', 'Observatory'],
   ['Change', 'person', 'personId', 'Person'],
   ['Change', 'undoOfChange', 'undoOf', 'Change'],

@@ -14,6 +14,10 @@ export interface RecipeRevision extends Row<RecipeRevision> {
   sensorC: number;
   pauseS: number;
   ditherEvery: number;
+  ditherPx: CreationOptional<number>;
+  /** The middle of the sensor that is read; null for all of it. */
+  regionWidthPx: CreationOptional<number | null>;
+  regionHeightPx: CreationOptional<number | null>;
   created: CreationOptional<Date>;
 }
 
@@ -32,6 +36,9 @@ export const defineRecipeRevision = (sequelize: Sequelize): ModelStatic<RecipeRe
       sensorC: { type: DataTypes.DOUBLE, allowNull: false },
       pauseS: { type: DataTypes.DOUBLE, allowNull: false, validate: { min: 0 } },
       ditherEvery: { type: DataTypes.INTEGER, allowNull: false, validate: { min: 0 } },
+      ditherPx: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 5, validate: { min: 0, max: 200 } },
+      regionWidthPx: { type: DataTypes.INTEGER, validate: { min: 1 } },
+      regionHeightPx: { type: DataTypes.INTEGER, validate: { min: 1 } },
       created: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
     },
     { tableName: 'recipe_revisions' },

@@ -6,8 +6,13 @@ export interface Recipe extends Row<Recipe> {
   id: CreationOptional<string>;
   observatoryId: string;
   rigId: string;
-  filterId: string;
+  kind: CreationOptional<'light' | 'dark' | 'flat' | 'bias' | 'test'>;
+  /** Null where no light comes in: dark and bias. */
+  filterId: string | null;
   name: string;
+  /** The member whose own it is; null for everybody's. */
+  ownerId: CreationOptional<string | null>;
+  retired: CreationOptional<Date | null>;
 }
 
 export const defineRecipe = (sequelize: Sequelize): ModelStatic<Recipe> =>
@@ -17,8 +22,16 @@ export const defineRecipe = (sequelize: Sequelize): ModelStatic<Recipe> =>
       id: { type: DataTypes.UUID, primaryKey: true, allowNull: false, defaultValue: literal('gen_random_uuid()') },
       observatoryId: { type: DataTypes.UUID, allowNull: false },
       rigId: { type: DataTypes.UUID, allowNull: false, references: { model: 'rigs', key: 'id' } },
-      filterId: { type: DataTypes.UUID, allowNull: false, references: { model: 'filters', key: 'id' } },
+      kind: {
+        type: DataTypes.TEXT,
+        allowNull: false,
+        defaultValue: 'light',
+        validate: { isIn: [['light', 'dark', 'flat', 'bias', 'test']] },
+      },
+      filterId: { type: DataTypes.UUID, references: { model: 'filters', key: 'id' } },
       name: { type: DataTypes.TEXT, allowNull: false },
+      ownerId: { type: DataTypes.UUID, references: { model: 'people', key: 'id' } },
+      retired: { type: DataTypes.DATE },
     },
     { tableName: 'recipes' },
   );

@@ -27,6 +27,11 @@ export interface RigRevision extends Row<RigRevision> {
   correctedCircleMm: CreationOptional<number | null>;
   /** Whether the light meets an even or odd number of mirrors: odd ones turn the sky the other way round. */
   mirrors: CreationOptional<'even' | 'odd'>;
+  filterHolder: CreationOptional<'wheel' | 'drawer'>;
+  filterPlaces: number;
+  stowAltitudeDeg: CreationOptional<number | null>;
+  stowAzimuthDeg: CreationOptional<number | null>;
+  roofClears: CreationOptional<'any' | 'stowed'>;
 }
 
 export const defineRigRevision = (sequelize: Sequelize): ModelStatic<RigRevision> =>
@@ -57,6 +62,21 @@ export const defineRigRevision = (sequelize: Sequelize): ModelStatic<RigRevision
       drawtubeMm: { type: DataTypes.DOUBLE },
       correctedCircleMm: { type: DataTypes.DOUBLE },
       mirrors: { type: DataTypes.TEXT, allowNull: false, defaultValue: 'even', validate: { isIn: [['even', 'odd']] } },
+      filterHolder: {
+        type: DataTypes.TEXT,
+        allowNull: false,
+        defaultValue: 'wheel',
+        validate: { isIn: [['wheel', 'drawer']] },
+      },
+      filterPlaces: { type: DataTypes.INTEGER, allowNull: false, validate: { min: 1, max: 24 } },
+      stowAltitudeDeg: { type: DataTypes.DOUBLE, validate: { min: -10, max: 90 } },
+      stowAzimuthDeg: { type: DataTypes.DOUBLE, validate: { min: 0, max: 360 } },
+      roofClears: {
+        type: DataTypes.TEXT,
+        allowNull: false,
+        defaultValue: 'any',
+        validate: { isIn: [['any', 'stowed']] },
+      },
     },
     { tableName: 'rig_revisions' },
   );

@@ -7,6 +7,7 @@ export interface Rig extends Row<Rig> {
   observatoryId: string;
   name: string;
   position: CreationOptional<number>;
+  retired: CreationOptional<Date | null>;
 }
 
 export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
@@ -17,6 +18,7 @@ export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
       observatoryId: { type: DataTypes.UUID, allowNull: false, references: { model: 'observatories', key: 'id' } },
       name: { type: DataTypes.TEXT, allowNull: false },
       position: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      retired: { type: DataTypes.DATE },
     },
     { tableName: 'rigs' },
   );

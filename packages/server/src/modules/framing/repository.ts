@@ -1,6 +1,7 @@
 // Framings as rows: where panels and exposures look, and whose credit an exposure is.
 import type { ResponseOf, framedAngles } from '@meridiem/contract';
 import { Op } from 'sequelize';
+import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
 import { thisMoment } from '../../database/validity.ts';
@@ -91,8 +92,8 @@ export const exposuresToPromote = (
        (f.facts #>> '{centre,raDeg}')::float8 AS "raDeg", (f.facts #>> '{centre,decDeg}')::float8 AS "decDeg",
        coalesce((f.facts ->> 'positionAngleDeg')::float8, 0) AS "positionAngleDeg",
        (SELECT v.id FROM recipes r JOIN LATERAL (SELECT * FROM recipe_revisions x WHERE x.recipe_id = r.id ORDER BY seq DESC LIMIT 1) v ON true
-          JOIN camera_modes m ON m.id = v.camera_mode_id
-        WHERE r.rig_id = c.rig_id AND r.filter_id = e.filter_id AND v.exposure_s = e.exposure_s AND m.gain IS NOT DISTINCT FROM e.gain
+          ${modeNow('v', 'm')}
+        WHERE r.rig_id = c.rig_id AND r.kind = 'light' AND r.filter_id = e.filter_id AND v.exposure_s = e.exposure_s AND m.gain IS NOT DISTINCT FROM e.gain
           AND v.binning IS NOT DISTINCT FROM e.binning ORDER BY r.name LIMIT 1) AS "recipeRevisionId"
      FROM exposures e JOIN rig_revisions c ON c.id = e.rig_revision_id
      LEFT JOIN LATERAL (SELECT facts FROM import_files x WHERE x.exposure_id = e.id AND x.outcome = 'added' LIMIT 1) f ON true

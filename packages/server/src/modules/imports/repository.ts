@@ -2,6 +2,7 @@
 import type { ImportSummary } from '@meridiem/contract';
 import type { FrameFacts, MatchPanel } from '@meridiem/core';
 import { Op } from 'sequelize';
+import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import type { Import } from '../../database/models/import.ts';
 import { NOW } from '../../database/now.ts';
@@ -166,7 +167,7 @@ export const panelsToMatch = (
     `SELECT l.id, l.name, p.id AS "projectId", p.name AS "projectName", t.name AS "targetName", p.rig_id AS "rigId",
        l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', g.id, 'filterId', r.filter_id, 'exposureSec', v.exposure_s, 'gain', m.gain, 'binning', v.binning) ORDER BY g.position)
-         FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN camera_modes m ON m.id = v.camera_mode_id
+         FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id ${modeNow('v', 'm')}
          WHERE g.panel_id = l.id), '[]') AS goals
      FROM framed_panels l JOIN projects p ON p.id = l.project_id JOIN targets t ON t.id = p.target_id
      WHERE p.observatory_id = $1 AND ($2 OR p.owner_id = $3) AND p.state IN ('granted', 'retired', 'queued', 'proposed', 'draft')

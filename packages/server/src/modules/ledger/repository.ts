@@ -13,6 +13,7 @@ import type {
   Identifiable,
   KnownExposure,
 } from '@meridiem/core';
+import { darkCurrentAt, modeNow, readNoiseAt } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { DEFAULT_RULES } from '@meridiem/core';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -34,12 +35,19 @@ export interface JudgedRow extends JudgedExposure {
   readonly ruleReason: string | null;
 }
 
-/** What the sky is worked out from, of an observatory `o`, a filter `f`, a rig revision `v`, its camera `c`, a binning and a gain. */
-const skyParts = (binning: string, gain: string): string => `o.sky_zenith_mag_v AS "zenithMagV",
+interface TakenWith {
+  readonly binning: string;
+  readonly gain: string;
+  readonly sensorC: string;
+  readonly startUtc: string;
+}
+
+/** What the sky is worked out from, of an observatory `o`, a filter `f`, a rig revision `v` and its camera `c`. */
+const skyParts = ({ binning, gain, sensorC, startUtc }: TakenWith): string => `o.sky_zenith_mag_v AS "zenithMagV",
   jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site,
   jsonb_build_object('class', f.class, 'centreNm', f.centre_nm, 'widthNm', f.width_nm, 'extinctionMagPerAirmass', f.extinction_mag, 'zenithMag', f.sky_zenith_mag, 'moonFactor', f.moon_factor) AS filter,
   jsonb_build_object('apertureMm', v.aperture_mm, 'obstructionShare', v.obstruction_share, 'focalLengthMm', v.focal_length_mm, 'throughput', v.throughput, 'pixelUm', c.pixel_um,
-    'darkCurrentEPerSec', c.dark_current_e_per_s, 'binning', ${binning}, 'readNoiseE', (SELECT m.read_noise_e FROM camera_modes m WHERE m.camera_id = c.id ORDER BY (m.gain = ${gain}) DESC, m.gain LIMIT 1)) AS detector`;
+    'darkCurrentEPerSec', ${darkCurrentAt('c', sensorC)}, 'binning', ${binning}, 'readNoiseE', ${readNoiseAt('v.rig_id', gain, startUtc)}) AS detector`;
 export type TakenRow = Omit<TakenExposure, 'target' | 'filter'> & {
   readonly id: string;
   readonly raDeg: number | null;
@@ -50,7 +58,7 @@ export type TakenRow = Omit<TakenExposure, 'target' | 'filter'> & {
 
 export const takenExposures = (queries: Queries, exposureIds: readonly string[]): Promise<TakenRow[]> =>
   queries.rows(
-    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts('e.binning', 'e.gain')}
+    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts({ binning: 'e.binning', gain: 'e.gain', sensorC: 'e.sensor_c', startUtc: 'e.start_utc' })}
      FROM exposures e JOIN observatories o ON o.id = e.observatory_id JOIN filters f ON f.id = e.filter_id
      JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN cameras c ON c.id = v.camera_id
      LEFT JOIN LATERAL (SELECT panel_id FROM attributions x WHERE x.exposure_id = e.id AND x.withdrawn IS NULL LIMIT 1) a ON true
@@ -63,9 +71,9 @@ export const takenExposures = (queries: Queries, exposureIds: readonly string[])
 /** Exposures that the open steps of a run will take. */
 export const plannedExposures = (queries: Queries, runId: string): Promise<TakenRow[]> =>
   queries.rows(
-    `SELECT s.id, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts('r.binning', 'y.gain')}
+    `SELECT s.id, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "startUtcMs", s.exposure_s AS "exposureSec", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", ${orbitOf('w')} AS orbit, ${skyParts({ binning: 'r.binning', gain: 'y.gain', sensorC: 'r.sensor_c', startUtc: 's.planned_start' })}
      FROM run_steps s JOIN night_runs n ON n.id = s.run_id JOIN observatories o ON o.id = s.observatory_id
-     JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions r ON r.id = g.recipe_revision_id JOIN camera_modes y ON y.id = r.camera_mode_id
+     JOIN goals g ON g.id = s.goal_id JOIN recipe_revisions r ON r.id = g.recipe_revision_id ${modeNow('r', 'y')}
      JOIN recipes q ON q.id = r.recipe_id JOIN filters f ON f.id = q.filter_id
      JOIN rig_revisions v ON v.rig_id = n.rig_id AND v.during @> $2::timestamptz JOIN cameras c ON c.id = v.camera_id
      JOIN LATERAL (SELECT p.ra_deg, p.dec_deg, j.target_id FROM panel_pointings p JOIN panels l ON l.id = p.panel_id JOIN projects j ON j.id = l.project_id

@@ -1,61 +1,42 @@
 // Rigs as rows: each changed number begins a dated revision; camera, wheel, angle and own steps have rows of their own.
-import type { BodyOf, Rig, addRig } from '@meridiem/contract';
+import type { Rig } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { inForce, momentOfChange, since, until } from '../../database/validity.ts';
-import type { RigRecord } from './repository.ts';
 
-type RigBody = BodyOf<typeof addRig>;
+type CameraNumbers = Pick<
+  Rig,
+  | 'cameraName'
+  | 'cameraSerial'
+  | 'sensor'
+  | 'widthPx'
+  | 'heightPx'
+  | 'pixelUm'
+  | 'darkCurrentEPerSec'
+  | 'darkAtC'
+  | 'darkDoublingC'
+  | 'coolingBelowC'
+>;
 /** What a revision holds beside the camera's own numbers. */
-export type RevisedRig = Omit<RigBody, 'name' | 'cameraSerial' | 'gain' | 'readNoiseE' | 'fullWellE'>;
+export type RevisedRig = Omit<
+  Rig,
+  'id' | 'name' | 'revisionId' | 'revisionSeq' | 'since' | 'cameraModes' | 'slots' | 'steps' | 'skyAngleDeg'
+>;
 
-export interface NewCamera extends Pick<RigBody, 'widthPx' | 'heightPx' | 'pixelUm' | 'darkCurrentEPerSec'> {
-  readonly serial: string;
-}
-
+/** A camera with its numbers; another number or another serial number is another row, so that old exposures keep theirs. */
 export async function insertCamera(
   { models }: Queries,
   observatoryId: string,
-  { darkCurrentEPerSec, ...camera }: NewCamera,
+  { cameraName, cameraSerial, darkCurrentEPerSec, ...camera }: CameraNumbers,
 ): Promise<string> {
-  const { id } = await models.Camera.create({ observatoryId, ...camera, darkCurrentEPerS: darkCurrentEPerSec });
-  return id;
-}
-
-export interface NewCameraMode {
-  readonly cameraId: string;
-  readonly name: string;
-  readonly gain: number;
-  readonly readNoiseE: number;
-  readonly fullWellE: number;
-}
-
-export const insertCameraMode = (
-  { models }: Queries,
-  observatoryId: string,
-  mode: NewCameraMode,
-): Promise<{ id: string }> => models.CameraMode.create({ observatoryId, ...mode });
-
-/** The same camera with other numbers: another row, with the modes of the one before.
- * @returns its id */
-export async function copyCamera(
-  { models }: Queries,
-  { cameraId, widthPx, heightPx, pixelUm, darkCurrentEPerSec }: RigRecord,
-): Promise<string> {
-  const { observatoryId, serial } = (await models.Camera.findByPk(cameraId))!;
-  const numbers = { widthPx, heightPx, pixelUm, darkCurrentEPerS: darkCurrentEPerSec };
-  const { id } = await models.Camera.create({ observatoryId, serial, ...numbers });
-  const modes = await models.CameraMode.findAll({ where: { cameraId } });
-  await models.CameraMode.bulkCreate(
-    modes.map(({ name, gain, readNoiseE, fullWellE }) => ({
-      observatoryId,
-      cameraId: id,
-      name,
-      gain,
-      readNoiseE,
-      fullWellE,
-    })),
-  );
+  const { sensor, widthPx, heightPx, pixelUm, darkAtC, darkDoublingC, coolingBelowC } = camera;
+  const { id } = await models.Camera.create({
+    observatoryId,
+    name: cameraName,
+    serial: cameraSerial,
+    darkCurrentEPerS: darkCurrentEPerSec,
+    ...{ sensor, widthPx, heightPx, pixelUm, darkAtC, darkDoublingC, coolingBelowC },
+  });
   return id;
 }
 
@@ -90,15 +71,28 @@ export async function insertRevision(
     drawtubeMm: rig.drawtubeMm,
     correctedCircleMm: rig.correctedCircleMm,
     mirrors: rig.mirrors,
+    filterHolder: rig.filterHolder,
+    filterPlaces: rig.filterPlaces,
+    stowAltitudeDeg: rig.stow?.altitudeDeg ?? null,
+    stowAzimuthDeg: rig.stow?.azimuthDeg ?? null,
+    roofClears: rig.roofClears,
     costs: rig.costs,
   });
 }
 
 export type Slot = Rig['slots'][number];
 
-/** The wheel of a new rig: every filter of the observatory, in their order. */
-export async function fitAllFilters({ models }: Queries, observatoryId: string, rigId: string): Promise<void> {
-  const filters = await models.Filter.findAll({ where: { observatoryId }, order: ['position', 'letter'] });
+/** The wheel of a new rig: the observatory's filters in their order, as many as it has places. */
+export async function fitFirstFilters(
+  { models }: Queries,
+  { observatoryId, rigId }: { observatoryId: string; rigId: string },
+  places: number,
+): Promise<void> {
+  const filters = await models.Filter.findAll({
+    where: { observatoryId, retired: null },
+    order: ['position', 'letter'],
+    limit: places,
+  });
   const during = since(momentOfChange());
   await models.FilterSlot.bulkCreate(
     filters.map(({ id: filterId }, i) => ({ observatoryId, rigId, slot: i + 1, filterId, during })),

@@ -1,29 +1,26 @@
 // Rigs: built, revised with dated numbers, fitted with filters; what a revision would touch is told before.
-import type { BodyOf, Observatory, RigEffect, RigWish, addRig, reviseRig } from '@meridiem/contract';
+import type { BodyOf, Observatory, RigEffect, RigWish, addRig, copyRig, reviseRig } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { rigEffects } from './effects.ts';
 import type { RigRecord } from './repository.ts';
-import { rigsOf, siteOf } from './repository.ts';
+import { recipesOf, rigsOf, siteOf } from './repository.ts';
 import { refuseOldBase } from './revision.ts';
+import { insertCameraMode } from './camera-modes-repository.ts';
+import { insertRecipe } from './recipes-repository.ts';
 import type { Slot } from './rigs-repository.ts';
 import {
   changeSlots,
-  copyCamera,
-  fitAllFilters,
+  fitFirstFilters,
   insertCamera,
-  insertCameraMode,
   insertRevision,
   insertRig,
   measureAngle,
   storeSteps,
 } from './rigs-repository.ts';
 import type { ObservatoryUse } from './service.ts';
-
-/** The one mode of a camera that nobody has named modes of. */
-const FIRST_MODE = 'Standard';
 
 export const createRigs = ({ database, tonight, changing }: ObservatoryUse) => ({
   setSteps: (viewer: Viewer, rigId: string, steps: RigRecord['steps']): Promise<Observatory> =>
@@ -42,6 +39,20 @@ export const createRigs = ({ database, tonight, changing }: ObservatoryUse) => (
     return rigEffects(database, rig, wish, tonight(await siteOf(database, viewer.observatoryId)));
   },
 
+  copyRig: (viewer: Viewer, rigId: string, body: BodyOf<typeof copyRig>): Promise<Observatory> =>
+    changing(viewer, async (queries) => {
+      const rig = await rigNamed(queries, viewer.observatoryId, rigId);
+      await copyOf(queries, viewer.observatoryId, rig, body);
+    }),
+
+  renameRig: (viewer: Viewer, rigId: string, name: string): Promise<Observatory> =>
+    changing(viewer, async (queries) => {
+      const { observatoryId } = viewer;
+      const rig = await rigNamed(queries, observatoryId, rigId);
+      if (rig.name !== name) await refuseSameName(queries, observatoryId, name);
+      await queries.models.Rig.update({ name }, { where: { id: rigId, observatoryId } });
+    }),
+
   reviseRig: (viewer: Viewer, rigId: string, body: BodyOf<typeof reviseRig>): Promise<Observatory> =>
     changing(viewer, async (queries) => reviseRigAs(queries, viewer.observatoryId, rigId, body)),
 });
@@ -53,18 +64,54 @@ async function rigNamed(queries: Queries, observatoryId: string, rigId: string):
 }
 
 async function buildRig(queries: Queries, observatoryId: string, body: BodyOf<typeof addRig>): Promise<void> {
-  const { name, cameraSerial: serial, gain, readNoiseE, fullWellE, skyAngleDeg } = body;
-  if ((await queries.models.Rig.count({ where: { observatoryId, name } })) > 0)
-    throw refused('name', `There is a rig named "${name}" already`);
+  const { name, mode, ...rig } = body;
+  await refuseSameName(queries, observatoryId, name);
   refuseLateFlip(body);
-  const { widthPx, heightPx, pixelUm, darkCurrentEPerSec } = body;
-  const camera = { serial, widthPx, heightPx, pixelUm, darkCurrentEPerSec };
-  const cameraId = await insertCamera(queries, observatoryId, camera);
-  await insertCameraMode(queries, observatoryId, { cameraId, name: FIRST_MODE, gain, readNoiseE, fullWellE });
-  const rigId = await insertRig(queries, observatoryId, name);
-  await insertRevision(queries, { observatoryId, rigId, seq: 1, cameraId }, body);
-  if (skyAngleDeg !== null) await measureAngle(queries, { observatoryId, rigId }, skyAngleDeg);
-  await fitAllFilters(queries, observatoryId, rigId);
+  refuseFullDrawer(body);
+  const cameraId = await insertCamera(queries, observatoryId, body);
+  const of = { observatoryId, rigId: await insertRig(queries, observatoryId, name) };
+  await insertCameraMode(queries, of, mode);
+  await insertRevision(queries, { ...of, seq: 1, cameraId }, rig);
+  if (rig.skyAngleDeg !== null) await measureAngle(queries, of, rig.skyAngleDeg);
+  await fitFirstFilters(queries, of, rig.filterPlaces);
+}
+
+async function refuseSameName({ models }: Queries, observatoryId: string, name: string): Promise<void> {
+  const same = await models.Rig.findOne({ where: { observatoryId, name } });
+  if (!same) return;
+  throw refused(
+    'name',
+    same.retired
+      ? `A retired rig is named "${name}"; bring it back or choose another name`
+      : `There is a rig named "${name}" already`,
+  );
+}
+
+/** Another rig with everything of one but its name, its camera's serial number, projects and exposures. */
+async function copyOf(
+  queries: Queries,
+  observatoryId: string,
+  rig: RigRecord,
+  { name, cameraSerial }: BodyOf<typeof copyRig>,
+): Promise<void> {
+  await refuseSameName(queries, observatoryId, name);
+  const cameraId = await insertCamera(queries, observatoryId, { ...rig, cameraSerial });
+  const of = { observatoryId, rigId: await insertRig(queries, observatoryId, name) };
+  await insertRevision(queries, { ...of, seq: 1, cameraId }, rig);
+  const modeIds = new Map<string, string>();
+  for (const mode of rig.cameraModes) modeIds.set(mode.id, await insertCameraMode(queries, of, mode));
+  await changeSlots(queries, of, { gone: [], fresh: rig.slots });
+  await storeSteps(queries, of, rig.steps);
+  for (const recipe of await recipesOf(queries, observatoryId)) {
+    const cameraModeId = modeIds.get(recipe.cameraModeId);
+    if (recipe.rigId !== rig.id || recipe.ownerId !== null || !cameraModeId) continue;
+    await insertRecipe(queries, { observatoryId, ownerId: null }, { ...recipe, rigId: of.rigId, cameraModeId });
+  }
+}
+
+function refuseFullDrawer({ filterHolder, filterPlaces }: Pick<RigRecord, 'filterHolder' | 'filterPlaces'>): void {
+  if (filterHolder === 'drawer' && filterPlaces !== 1)
+    throw refused('filterPlaces', 'A drawer holds one filter at a time');
 }
 
 function refuseLateFlip({
@@ -92,15 +139,37 @@ async function reviseRigAs(
   refuseOldBase(rig.revisionSeq, basedOnSeq);
   const next = { ...rig, ...fields };
   refuseLateFlip(next);
-  const cameraId = isCameraChanged(rig, next) ? await copyCamera(queries, next) : rig.cameraId;
+  refuseFullDrawer(next);
+  refuseTooManyFilters(next, slots ?? rig.slots);
+  const cameraId = isCameraChanged(rig, next) ? await insertCamera(queries, observatoryId, next) : rig.cameraId;
   await insertRevision(queries, { observatoryId, rigId, seq: rig.revisionSeq + 1, cameraId }, next);
   if (fields.skyAngleDeg !== undefined && fields.skyAngleDeg !== rig.skyAngleDeg)
     await measureAngle(queries, { observatoryId, rigId }, fields.skyAngleDeg);
   if (slots) await fitFilters(queries, observatoryId, rig, slots);
 }
 
-const isCameraChanged = (rig: RigRecord, next: RigRecord): boolean =>
-  (['widthPx', 'heightPx', 'pixelUm', 'darkCurrentEPerSec'] as const).some((key) => rig[key] !== next[key]);
+const CAMERA_KEYS = [
+  'cameraName',
+  'cameraSerial',
+  'sensor',
+  'widthPx',
+  'heightPx',
+  'pixelUm',
+  'darkCurrentEPerSec',
+  'darkAtC',
+  'darkDoublingC',
+  'coolingBelowC',
+] as const;
+const isCameraChanged = (rig: RigRecord, next: RigRecord): boolean => CAMERA_KEYS.some((key) => rig[key] !== next[key]);
+
+function refuseTooManyFilters({ filterPlaces }: RigRecord, slots: NonNullable<RigWish['slots']>): void {
+  const beyond = slots.find(({ slot }) => slot > filterPlaces);
+  if (beyond)
+    throw refused(
+      'slots',
+      `There is a filter in place ${beyond.slot} and places for ${filterPlaces}; take it out first`,
+    );
+}
 
 /** The wheel as it is from now on; what is fitted as before keeps its row. */
 async function fitFilters(
@@ -110,8 +179,8 @@ async function fitFilters(
   slots: NonNullable<RigWish['slots']>,
 ): Promise<void> {
   const twice = (values: readonly unknown[]): boolean => new Set(values).size < values.length;
-  if (twice(slots.map(({ slot }) => slot))) throw refused('slots', 'A slot holds one filter');
-  if (twice(slots.map(({ filterId }) => filterId))) throw refused('slots', 'A filter is in one slot only');
+  if (twice(slots.map(({ slot }) => slot))) throw refused('slots', 'A place holds one filter');
+  if (twice(slots.map(({ filterId }) => filterId))) throw refused('slots', 'A filter is in one place only');
   const same = (a: Slot, b: Slot): boolean =>
     a.slot === b.slot && a.filterId === b.filterId && a.focusOffsetSteps === b.focusOffsetSteps;
   const gone = rig.slots.filter((slot) => !slots.some((other) => same(slot, other)));

@@ -1,15 +1,26 @@
 import {
+  addCameraMode,
   addClosure,
+  addFilter,
   addRecipe,
   addRig,
   checkSunset,
+  copyRig,
   editClimateMonth,
   editFilter,
   editObservatory,
   previewRig,
   readObservatory,
   removeClosure,
+  renameRecipe,
+  renameRig,
   replaceHorizon,
+  restoreRetired,
+  retireCameraMode,
+  retireFilter,
+  retireRecipe,
+  retireRig,
+  reviseCameraMode,
   reviseRecipe,
   reviseRig,
   setRigSteps,
@@ -35,7 +46,18 @@ export async function observatoryRoutes(
   }));
   serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
   serve(app, setRigSteps, async ({ viewer, params, body }) => service.setSteps(viewer, params.id, body.steps));
+  serve(app, copyRig, async ({ viewer, params, body }) => service.copyRig(viewer, params.id, body));
+  serve(app, renameRig, async ({ viewer, params, body }) => service.renameRig(viewer, params.id, body.name));
+  serve(app, retireRig, async ({ viewer, params }) => service.retireRig(viewer, params.id));
+  serve(app, restoreRetired, async ({ viewer, params }) => service.restore(viewer, params.id));
+  serve(app, addCameraMode, async ({ viewer, params, body }) => service.addCameraMode(viewer, params.id, body));
+  serve(app, reviseCameraMode, async ({ viewer, params, body }) => service.reviseCameraMode(viewer, params.id, body));
+  serve(app, retireCameraMode, async ({ viewer, params }) => service.retireCameraMode(viewer, params.id));
+  serve(app, addFilter, async ({ viewer, body }) => service.addFilter(viewer, body));
+  serve(app, retireFilter, async ({ viewer, params }) => service.retireFilter(viewer, params.id));
   serve(app, editFilter, async ({ viewer, params, body }) => service.editFilter(viewer, params.id, body));
   serve(app, addRecipe, async ({ viewer, body }) => service.addRecipe(viewer, body));
   serve(app, reviseRecipe, async ({ viewer, params, body }) => service.reviseRecipe(viewer, params.id, body));
+  serve(app, renameRecipe, async ({ viewer, params, body }) => service.renameRecipe(viewer, params.id, body.name));
+  serve(app, retireRecipe, async ({ viewer, params }) => service.retireRecipe(viewer, params.id));
 }

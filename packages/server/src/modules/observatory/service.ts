@@ -6,8 +6,9 @@ import type { Database, Queries } from '../../database/connection.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { createCameras } from './cameras.ts';
+import { createCameraModes } from './camera-modes.ts';
 import { createClimate } from './climate.ts';
+import { createFilters } from './filters.ts';
 import { createRecipes } from './recipes.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
 import {
@@ -17,9 +18,11 @@ import {
   horizonOf,
   observatoryLimitsOf,
   recipesOf,
+  retiredOf,
   rigsOf,
   siteOf,
 } from './repository.ts';
+import { createRetiring } from './retiring.ts';
 import { createRigs } from './rigs.ts';
 import { createSite } from './site.ts';
 
@@ -46,16 +49,17 @@ export function createObservatoryService({ database, clock, changes }: Observato
   async function read(observatoryId: string): Promise<Observatory> {
     const site = await siteOf(database, observatoryId);
     const today = tonight(site);
-    const [horizon, limits, rigs, filters, recipes, climate, closures] = await Promise.all([
+    const [horizon, limits, rigs, filters, recipes, retired, climate, closures] = await Promise.all([
       horizonOf(database, observatoryId),
       observatoryLimitsOf(database, observatoryId),
       rigsOf(database, observatoryId),
       filtersOf(database, observatoryId),
       recipesOf(database, observatoryId),
+      retiredOf(database, observatoryId),
       climateOf(database, observatoryId),
       closuresOf(database, observatoryId, today),
     ]);
-    const facts = { horizon, limits, rigs, filters, recipes, climate, closures };
+    const facts = { horizon, limits, rigs, filters, recipes, retired, climate, closures };
     return { ...site, ...facts, nowUtcMs: clock.nowUtcMs(), tonight: today };
   }
 
@@ -89,7 +93,9 @@ export function createObservatoryService({ database, clock, changes }: Observato
     ...createSite(use),
     ...createClimate(use),
     ...createRigs(use),
-    ...createCameras(use),
+    ...createCameraModes(use),
+    ...createFilters(use),
     ...createRecipes(use),
+    ...createRetiring(use),
   };
 }

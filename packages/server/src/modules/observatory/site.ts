@@ -1,5 +1,5 @@
-// The site: its place and bounds, its horizon, and what its filters do.
-import type { BodyOf, Observatory, editFilter, editObservatory } from '@meridiem/contract';
+// The site: its place and bounds, and its horizon.
+import type { BodyOf, Observatory, editObservatory } from '@meridiem/contract';
 import { geometricAltitudeDeg, parseHorizonFile, pressureAtElevationHpa } from '@meridiem/core';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { requireTimeZone } from '../../time-zone.ts';
@@ -17,24 +17,19 @@ const SITE_FIELDS = editableTable('observatories', 'Observatory', [
   'cutOffClockMin',
   'weatherPersistence',
   'climateSource',
+  'boundSunAltitudeMaxDeg',
+  'boundMountAltitudeMinDeg',
+  'boundZenithHoleDeg',
 ]);
-const FILTER_FIELDS = editableTable('filters', 'Filter', [
-  'centreNm',
-  'widthNm',
-  'extinctionMagPerAirmass',
-  'zenithMag',
-  'moonFactor',
-]);
-
 /** Temperature assumed when a horizon as seen is turned into geometric altitudes. */
 const HORIZON_TEMPERATURE_C = 10;
 
 export function createSite({ changes, changing }: ObservatoryUse) {
   changes.registerFields(SITE_FIELDS, 'coordinator');
-  changes.registerFields(FILTER_FIELDS, 'coordinator');
   return {
-    edit: (viewer: Viewer, { version, ...fields }: BodyOf<typeof editObservatory>): Promise<Observatory> =>
+    edit: (viewer: Viewer, { version, bounds, ...site }: BodyOf<typeof editObservatory>): Promise<Observatory> =>
       changing(viewer, async (queries) => {
+        const fields = { ...site, ...boundColumns(bounds) };
         if (fields.timeZone) requireTimeZone(fields.timeZone);
         const edited = await editFields(queries, {
           table: SITE_FIELDS,
@@ -62,28 +57,15 @@ export function createSite({ changes, changing }: ObservatoryUse) {
         );
         await storeHorizon(queries, viewer.observatoryId, points);
       }),
-
-    editFilter: (
-      viewer: Viewer,
-      filterId: string,
-      { version, ...fields }: BodyOf<typeof editFilter>,
-    ): Promise<Observatory> =>
-      changing(viewer, async (queries) => {
-        const edited = await editFields(queries, {
-          table: FILTER_FIELDS,
-          id: filterId,
-          observatoryId: viewer.observatoryId,
-          baseVersion: version,
-          fields,
-        });
-        if (edited)
-          await changes.record(queries, viewer, {
-            entity: 'filters',
-            entityId: filterId,
-            projectId: null,
-            words: 'a filter',
-            ...edited,
-          });
-      }),
   };
 }
+
+/** Bounds under the names of their columns; those that are left out stay. */
+const boundColumns = (bounds: BodyOf<typeof editObservatory>['bounds']): Record<string, number> =>
+  Object.fromEntries(
+    Object.entries({
+      boundSunAltitudeMaxDeg: bounds?.sunAltitudeMaxDeg,
+      boundMountAltitudeMinDeg: bounds?.mountAltitudeMinDeg,
+      boundZenithHoleDeg: bounds?.mountZenithHoleDeg,
+    }).filter((entry): entry is [string, number] => entry[1] !== undefined),
+  );

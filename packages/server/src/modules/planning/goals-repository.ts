@@ -13,6 +13,7 @@ import type {
   EnvelopeHours,
 } from '@meridiem/core';
 import { countingInForce, countsOn } from '@meridiem/core';
+import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { thisMoment } from '../../database/validity.ts';
 import { HAS_RULES } from '../../database/rules-repository.ts';
@@ -83,7 +84,7 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
      JOIN framed_panels l ON l.id = g.panel_id
      JOIN projects p ON p.id = l.project_id JOIN people o ON o.id = p.owner_id
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
-     JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id
+     JOIN filters f ON f.id = r.filter_id ${modeNow('v', 'm')}
      JOIN goal_totals t ON t.goal_id = g.id
      WHERE p.rig_id = $1 AND p.state <> 'retired'
      ORDER BY p.created, p.id, l.position, g.position, g.id`,

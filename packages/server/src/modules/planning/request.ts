@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import type { Filter, Observatory, Rig } from '@meridiem/contract';
 import type { NightRequest, ObservingNight, RequestedGoal, RequestedPanel } from '@meridiem/core';
-import { acceptanceRate, doneCount, exposuresToPlan, horizonProfile, rankWeights } from '@meridiem/core';
+import { acceptanceRate, darkCurrentAt, doneCount, exposuresToPlan, horizonProfile, rankWeights } from '@meridiem/core';
 import type { GoalRow, ScopedLimit } from './goals-repository.ts';
 import { settingsOf } from './goals-repository.ts';
 
@@ -47,7 +47,7 @@ export function nightRequest({
   const projects = [...new Map(rows.map((row) => [row.projectId, row])).values()];
   const panels = [...new Map(rows.map((row) => [row.panelId, row])).values()];
   const rates = new Map(projects.map(({ projectId }) => [projectId, projectAcceptanceRate(rows, projectId)]));
-  const goals = rows.map((row) => requestedGoal(row, rates.get(row.projectId)!, limits));
+  const goals = rows.map((row) => requestedGoal(row, { rig, rate: rates.get(row.projectId)!, limits }));
   const ranks = ranksOf(rows, goals);
   return {
     site: {
@@ -121,7 +121,10 @@ function requestedPanel(row: GoalRow): RequestedPanel {
   return { id: row.panelId, projectId: row.projectId, position, positionAngleDeg: row.positionAngleDeg };
 }
 
-function requestedGoal(row: GoalRow, rate: number, limits: readonly ScopedLimit[]): RequestedGoal {
+function requestedGoal(
+  row: GoalRow,
+  { rig, rate, limits }: { rig: Rig; rate: number; limits: readonly ScopedLimit[] },
+): RequestedGoal {
   const offered = standingReason(row) === null;
   return {
     id: row.goalId,
@@ -130,6 +133,7 @@ function requestedGoal(row: GoalRow, rate: number, limits: readonly ScopedLimit[
     settings: settingsOf(row),
     binning: row.binning,
     readNoiseE: row.readNoiseE,
+    darkCurrentEPerSec: darkCurrentAt(rig, row.sensorC),
     toPlan: offered ? exposuresToPlan(row, row.counting, rate) : 0,
     done: doneCount(row, row.counting),
     wanted: offered ? row.wanted : 0,

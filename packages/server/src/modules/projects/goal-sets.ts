@@ -108,7 +108,8 @@ async function putOne(
 
 async function recipeOfRig(queries: Queries, recipeId: string, rigId: string) {
   const recipe = await newestRevision(queries, recipeId);
-  if (recipe?.rigId !== rigId) throw refused('recipeId', 'Choose recipes of this rig; a goal needs a definite filter');
+  if (!recipe?.isOffered || recipe.rigId !== rigId)
+    throw refused('recipeId', 'Choose recipes of this rig; a goal needs a definite filter');
   return recipe;
 }
 

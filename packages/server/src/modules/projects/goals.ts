@@ -25,7 +25,7 @@ export function createGoals({ database, changes }: Pick<ProjectServiceParts, 'da
         if (!panel) throw notFound('panel');
         await editableProject(queries, viewer, panel.projectId);
         const recipe = await newestRevision(queries, body.recipeId);
-        if (!recipe || recipe.rigId !== panel.rigId)
+        if (!recipe?.isOffered || recipe.rigId !== panel.rigId)
           throw refused('recipeId', 'Choose a recipe of this project’s rig; a goal needs a definite filter');
         const goal = {
           panelId: body.panelId,

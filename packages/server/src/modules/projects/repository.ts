@@ -1,6 +1,7 @@
 // Project rows with everything their pages show, totals from the ledger's own table.
 import type { EarlierSettings, Recipe } from '@meridiem/contract';
 import type { CountingPolicy, FilterClass, LimitKey, Orbit, PanelOrder } from '@meridiem/core';
+import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { HAS_RULES } from '../../database/rules-repository.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
@@ -118,7 +119,7 @@ export const goalsOf = (
        v.binning, v.sensor_c AS "sensorC", v.dither_every AS "ditherEvery", g.wanted, g.enabled, g.why, g.version, t.accepted, t.undecided, t.rejected,
        t.accepted_s AS "acceptedSec", t.undecided_s AS "undecidedSec", t.rejected_s AS "rejectedSec", t.effective_s AS "effectiveSec"
      FROM goals g JOIN framed_panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
-     JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id JOIN goal_totals t ON t.goal_id = g.id
+     JOIN filters f ON f.id = r.filter_id ${modeNow('v', 'm')} JOIN goal_totals t ON t.goal_id = g.id
      WHERE g.observatory_id = $1 AND ($2::uuid IS NULL OR l.project_id = $2) ORDER BY g.panel_id, g.position, g.id`,
     [observatoryId, projectId],
   );
@@ -160,14 +161,19 @@ export const insertPointing = (
     [pointing.observatoryId, pointing.panelId, pointing.raDeg, pointing.decDeg, pointing.positionAngleDeg],
   );
 
-/** The newest revision of a recipe on a rig. */
-export const newestRevision = (
-  queries: Queries,
-  recipeId: string,
-): Promise<(Pick<Recipe, 'rigId' | 'name'> & { revisionId: string; filterLetter: string }) | null> =>
+export type NewestRevision = Pick<Recipe, 'rigId' | 'name'> & {
+  readonly revisionId: string;
+  readonly filterLetter: string;
+  /** Whether a new goal may have it: not where it is retired. */
+  readonly isOffered: boolean;
+};
+
+/** The newest revision of a recipe for light frames: goals have no others. */
+export const newestRevision = (queries: Queries, recipeId: string): Promise<NewestRevision | null> =>
   queries.one(
-    `SELECT v.id AS "revisionId", r.rig_id AS "rigId", r.name, f.letter AS "filterLetter" FROM recipe_revisions v JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
-     WHERE r.id = $1 ORDER BY v.seq DESC LIMIT 1`,
+    `SELECT v.id AS "revisionId", r.rig_id AS "rigId", r.name, f.letter AS "filterLetter", r.retired IS NULL AS "isOffered"
+     FROM recipe_revisions v JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id
+     WHERE r.id = $1 AND r.kind = 'light' ORDER BY v.seq DESC LIMIT 1`,
     [recipeId],
   );
 

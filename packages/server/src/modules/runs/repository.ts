@@ -2,6 +2,7 @@
 import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
 import type { Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
+import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
 import { thisMoment } from '../../database/validity.ts';
@@ -189,7 +190,7 @@ export const openSteps = (
        ${orbitOf('p')} AS orbit, jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site
      FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN observatories o ON o.id = s.observatory_id
      JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
-     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id JOIN camera_modes m ON m.id = v.camera_mode_id
+     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id ${modeNow('v', 'm')}
      WHERE s.run_id = $1 AND s.outcome IS NULL ORDER BY s.seq`,
     [runId],
   );

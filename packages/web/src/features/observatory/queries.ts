@@ -1,6 +1,17 @@
-import type { BodyOf, ClimateMonth, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
+import type { BodyOf, CameraMode, ClimateMonth, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
 import {
   addClosure,
+  reviseCameraMode,
+  retireRig,
+  retireRecipe,
+  retireFilter,
+  retireCameraMode,
+  restoreRetired,
+  renameRig,
+  renameRecipe,
+  copyRig,
+  addFilter,
+  addCameraMode,
   addRecipe,
   addRig,
   checkSunset,
@@ -46,11 +57,23 @@ export function useObservatoryChanges() {
       after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
     steps: (rig: Rig, steps: Rig['steps']) => after(call(setRigSteps, { params: { id: rig.id }, body: { steps } })),
     addRig: (body: BodyOf<typeof addRig>) => after(call(addRig, { body })),
+    copyRig: ({ id }: Rig, body: BodyOf<typeof copyRig>) => after(call(copyRig, { params: { id }, body })),
+    renameRig: ({ id }: Rig, name: string) => after(call(renameRig, { params: { id }, body: { name } })),
+    retireRig: ({ id }: Rig) => after(call(retireRig, { params: { id } })),
+    restore: (id: string) => after(call(restoreRetired, { params: { id } })),
+    addMode: ({ id }: Rig, body: BodyOf<typeof addCameraMode>) => after(call(addCameraMode, { params: { id }, body })),
+    mode: ({ id, revisionSeq }: CameraMode, fields: Omit<BodyOf<typeof reviseCameraMode>, 'basedOnSeq'>) =>
+      after(call(reviseCameraMode, { params: { id }, body: { basedOnSeq: revisionSeq, ...fields } })),
+    retireMode: ({ id }: CameraMode) => after(call(retireCameraMode, { params: { id } })),
+    addFilter: (body: BodyOf<typeof addFilter>) => after(call(addFilter, { body })),
+    retireFilter: ({ id }: Filter) => after(call(retireFilter, { params: { id } })),
     filter: (filter: Filter, fields: Omit<BodyOf<typeof editFilter>, 'version'>) =>
       after(call(editFilter, { params: { id: filter.id }, body: { version: filter.version, ...fields } })),
     addRecipe: (body: BodyOf<typeof addRecipe>) => after(call(addRecipe, { body })),
     recipe: (recipe: Recipe, fields: Omit<BodyOf<typeof reviseRecipe>, 'basedOnSeq'>) =>
       after(call(reviseRecipe, { params: { id: recipe.id }, body: { basedOnSeq: recipe.revisionSeq, ...fields } })),
+    renameRecipe: ({ id }: Recipe, name: string) => after(call(renameRecipe, { params: { id }, body: { name } })),
+    retireRecipe: ({ id }: Recipe) => after(call(retireRecipe, { params: { id } })),
     limit: async (body: BodyOf<typeof setLimit>) => {
       await call(setLimit, { body });
       await queryClient.invalidateQueries({ queryKey: ['observatory'] });

@@ -8,6 +8,7 @@ import { FilterTable } from './components/FilterTable.tsx';
 import { HorizonEditor } from './components/HorizonEditor.tsx';
 import { ObservatoryLimits } from './components/ObservatoryLimits.tsx';
 import { RecipeTable } from './components/RecipeTable.tsx';
+import { RetiredList } from './components/RetiredList.tsx';
 import { RigSheet } from './components/RigSheet.tsx';
 import { SiteSheet } from './components/SiteSheet.tsx';
 import { useObservatory, useObservatoryChanges } from './queries.ts';
@@ -16,7 +17,8 @@ import { useObservatory, useObservatoryChanges } from './queries.ts';
 export default function ObservatoryPage() {
   const { data: observatory, error, isPending, refetch } = useObservatory();
   const changes = useObservatoryChanges();
-  const mayEdit = useAccount().role === 'coordinator';
+  const account = useAccount();
+  const mayEdit = account.role === 'coordinator';
   if (isPending) return <Loading what="the observatory" rows={10} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   return (
@@ -39,14 +41,15 @@ export default function ObservatoryPage() {
           />
         ))}
       </div>
+      {mayEdit && <AddRig isFirst={observatory.rigs.length === 0} changes={changes} />}
       <div className="mt-10 grid gap-10 lg:grid-cols-2">
         <ClimateSheet observatory={observatory} mayEdit={mayEdit} changes={changes} />
         <ClosureList observatory={observatory} mayEdit={mayEdit} changes={changes} />
       </div>
-      {mayEdit && <AddRig isFirst={observatory.rigs.length === 0} changes={changes} />}
       <FilterTable filters={observatory.filters} mayEdit={mayEdit} changes={changes} />
-      <RecipeTable observatory={observatory} mayEdit={mayEdit} changes={changes} />
+      <RecipeTable observatory={observatory} account={account} changes={changes} />
       <ObservatoryLimits observatory={observatory} mayEdit={mayEdit} changes={changes} />
+      <RetiredList observatory={observatory} mayEdit={mayEdit} changes={changes} />
     </>
   );
 }

@@ -71,9 +71,8 @@ describe('the wheel', () => {
   it('comes back from the form as it was put in, whatever its slots', () =>
     fc.assert(
       fc.property(fc.uniqueArray(slot, { selector: (one) => one.slot, maxLength: 10 }), (slots) => {
-        const typed = wheelAsTyped({ slots });
-        // One empty slot waits at the end.
-        expect(typed.at(-1)!.filterId).toBe('');
+        const typed = wheelAsTyped({ slots, filterPlaces: 12 });
+        expect(typed).toHaveLength(12);
         expect(typed.map((one) => one.slot)).toEqual(typed.map((_, i) => i + 1));
         expect(wheelFrom(typed)).toEqual([...slots].sort((a, b) => a.slot - b.slot));
       }),
@@ -82,7 +81,7 @@ describe('the wheel', () => {
     const typed = (offset: string) => [{ slot: 2, filterId: 'f', offset }];
     expect(wheelFrom(typed('−45'))[0].focusOffsetSteps).toBe(-45);
     expect(wheelFrom(typed('  '))[0].focusOffsetSteps).toBeNull();
-    expect(() => wheelFrom(typed('4.5'))).toThrow('The offset of slot 2 is whole steps');
+    expect(() => wheelFrom(typed('4.5'))).toThrow('The offset of place 2 is whole steps');
   });
 });
 
@@ -95,6 +94,9 @@ describe('a new rig as typed', () => {
     pixelUm: '3,76',
     widthPx: '6000',
     heightPx: '4000',
+    obstructionShare: '30',
+    modeName: ' High ',
+    gain: '120',
     readNoiseE: '1.8',
     fullWellE: '50000',
   };
@@ -102,22 +104,30 @@ describe('a new rig as typed', () => {
     expect(rigFrom(typed)).toMatchObject({ name: 'Heron', pixelUm: 3.76, flipAfterSec: 600, mountLimitAfterSec: 900 });
     const fork = rigFrom({ ...typed, mountKind: 'fork_equatorial' });
     expect(fork).toMatchObject({ flipAfterSec: 0, mountLimitAfterSec: 0 });
+    expect(fork).toMatchObject({ obstructionShare: 0.3, mode: { name: 'High', gain: 120 }, filterPlaces: 7 });
+    expect(rigFrom({ ...typed, filterHolder: 'drawer' })).toMatchObject({ filterHolder: 'drawer', filterPlaces: 1 });
   });
-  it.each(['focalLengthMm', 'apertureMm', 'pixelUm', 'widthPx', 'heightPx', 'readNoiseE', 'fullWellE'] as const)(
-    'names the field %s where it is no number',
-    (field) => {
-      for (const wrong of ['', 'long']) {
-        let met: (Error & { field?: string }) | null = null;
-        try {
-          rigFrom({ ...typed, [field]: wrong });
-        } catch (error) {
-          met = error as Error;
-        }
-        expect(met?.field).toBe(field);
-        expect(met?.message).toContain('write a number like');
+  it.each([
+    'focalLengthMm',
+    'apertureMm',
+    'pixelUm',
+    'widthPx',
+    'heightPx',
+    'gain',
+    'readNoiseE',
+    'fullWellE',
+  ] as const)('names the field %s where it is no number', (field) => {
+    for (const wrong of ['', 'long']) {
+      let met: (Error & { field?: string }) | null = null;
+      try {
+        rigFrom({ ...typed, [field]: wrong });
+      } catch (error) {
+        met = error as Error;
       }
-    },
-  );
+      expect(met?.field).toBe(field);
+      expect(met?.message).toContain('write a number like');
+    }
+  });
 });
 
 describe('advice on an exposure', () => {

@@ -1,6 +1,6 @@
 import type { ExposureAdvice } from '@meridiem/core';
 // The site and rigs in words: what a person checks before trusting the numbers.
-import type { addRig, BodyOf, Rig, Rules, RulesPreview } from '@meridiem/contract';
+import type { addCameraMode, addRig, BodyOf, Rig, Rules, RulesPreview } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS, fieldOf, implausibleOptics } from '@meridiem/core';
 import { typedNumber } from '../../words/typed.ts';
 
@@ -59,7 +59,10 @@ export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: 
   return `Of the newest ${exposures} exposures ${rejectedNow} are rejected by rule now; these rules would reject ${wouldReject}${why}.`;
 }
 
-/** The wheel as a form: every slot up to one beyond the last filled. */
+/** Places of the wheels that most rigs carry. */
+export const USUAL_PLACES = 7;
+
+/** The wheel as a form: every place it has. */
 export interface TypedSlot {
   readonly slot: number;
   readonly filterId: string;
@@ -67,12 +70,23 @@ export interface TypedSlot {
   readonly offset: string;
 }
 
-export function wheelAsTyped({ slots }: Pick<Rig, 'slots'>): TypedSlot[] {
-  const last = slots.reduce((most, { slot }) => Math.max(most, slot), 0);
-  return Array.from({ length: last + 1 }, (_, i): TypedSlot => {
+export const wheelAsTyped = ({ slots, filterPlaces }: Pick<Rig, 'slots' | 'filterPlaces'>): TypedSlot[] =>
+  Array.from({ length: filterPlaces }, (_, i): TypedSlot => {
     const filled = slots.find(({ slot }) => slot === i + 1);
     return { slot: i + 1, filterId: filled?.filterId ?? '', offset: String(filled?.focusOffsetSteps ?? '') };
   });
+
+export const GAIN_KINDS = [
+  { value: 'gain', words: 'gain' },
+  { value: 'sensitivity', words: 'sensitivity number' },
+] as const;
+
+/** Numbers that a new mode of a rig begins with: those of its last one. */
+export function likeLastMode({
+  cameraModes,
+}: Pick<Rig, 'cameraModes'>): Omit<BodyOf<typeof addCameraMode>, 'name' | 'gain'> {
+  const { gainKind, readNoiseE, fullWellE, ePerAdu, typicalOffset } = cameraModes.at(-1)!;
+  return { gainKind, readNoiseE, fullWellE, ePerAdu, typicalOffset };
 }
 
 /** @throws Error in words where an offset is no whole number */
@@ -82,7 +96,7 @@ export const wheelFrom = (typed: readonly TypedSlot[]): Rig['slots'] =>
     .map(({ slot, filterId, offset }) => {
       const text = offset.trim().replace('−', '-');
       if (text !== '' && !/^-?\d+$/.test(text))
-        throw new Error(`The offset of slot ${slot} is whole steps like −45, or empty while it is not measured`);
+        throw new Error(`The offset of place ${slot} is whole steps like −45, or empty while it is not measured`);
       return { slot, filterId, focusOffsetSteps: text === '' ? null : Number(text) };
     });
 
@@ -92,15 +106,19 @@ export const RIG_TEXTS = {
   focalLengthMm: '',
   apertureMm: '',
   obstructionShare: '0',
+  cameraName: '',
   cameraSerial: '',
   pixelUm: '',
   widthPx: '',
   heightPx: '',
-  gain: '100',
+  modeName: '',
+  gain: '',
   readNoiseE: '',
   fullWellE: '',
   mountKind: 'german_equatorial',
   rotatorKind: 'hand',
+  filterHolder: 'wheel',
+  filterPlaces: String(USUAL_PLACES),
 };
 
 /** @throws Error with the field and what would be accepted */
@@ -114,32 +132,52 @@ export function rigFrom(typed: typeof RIG_TEXTS): BodyOf<typeof addRig> {
   };
   const isGerman = typed.mountKind === 'german_equatorial';
   return {
+    ...USUAL_RIG,
     name: typed.name.trim(),
+    cameraName: typed.cameraName.trim(),
     cameraSerial: typed.cameraSerial.trim(),
     focalLengthMm: number('focalLengthMm', 'focal length'),
     apertureMm: number('apertureMm', 'aperture'),
-    obstructionShare: number('obstructionShare', 'obstruction'),
+    obstructionShare: number('obstructionShare', 'obstruction') / 100,
     pixelUm: number('pixelUm', 'pixel size'),
     widthPx: number('widthPx', 'width'),
     heightPx: number('heightPx', 'height'),
-    gain: number('gain', 'gain'),
-    readNoiseE: number('readNoiseE', 'read noise'),
-    fullWellE: number('fullWellE', 'full well'),
-    throughput: 0.5,
-    darkCurrentEPerSec: 0.005,
+    mode: {
+      name: typed.modeName.trim(),
+      gain: number('gain', 'gain'),
+      gainKind: 'gain',
+      readNoiseE: number('readNoiseE', 'read noise'),
+      fullWellE: number('fullWellE', 'full well'),
+      ePerAdu: null,
+      typicalOffset: 30,
+    },
     mountKind: typed.mountKind as Rig['mountKind'],
-    flipBeforeSec: 0,
     flipAfterSec: isGerman ? 600 : 0,
     mountLimitAfterSec: isGerman ? 900 : 0,
     rotatorKind: typed.rotatorKind as Rig['rotatorKind'],
-    skyAngleDeg: null,
-    angleToleranceDeg: 3,
-    drawtubeMm: null,
-    correctedCircleMm: null,
-    mirrors: 'even',
-    costs: { ...DEFAULT_STEP_COSTS },
+    filterHolder: typed.filterHolder as Rig['filterHolder'],
+    filterPlaces: typed.filterHolder === 'drawer' ? 1 : number('filterPlaces', 'number of places'),
   };
 }
+
+/** What most rigs have and the form does not ask; each is set in the rig's own sheet. */
+const USUAL_RIG = {
+  throughput: 0.5,
+  sensor: 'mono',
+  darkCurrentEPerSec: 0.005,
+  darkAtC: -10,
+  darkDoublingC: 6,
+  coolingBelowC: 35,
+  flipBeforeSec: 0,
+  skyAngleDeg: null,
+  angleToleranceDeg: 3,
+  drawtubeMm: null,
+  correctedCircleMm: null,
+  mirrors: 'even',
+  stow: null,
+  roofClears: 'any',
+  costs: { ...DEFAULT_STEP_COSTS },
+} as const;
 
 /** Why an exposure of this length is suggested, in sentences with numbers. */
 export function adviceWords({ shortestSec, longestSec, skyPerSec, mode, isBounded }: ExposureAdvice): string {

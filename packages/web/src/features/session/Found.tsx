@@ -1,4 +1,5 @@
 import { foundObservatory, MIN_PASSWORD_LENGTH, readFounding } from '@meridiem/contract';
+import { parseSiteAngle } from '@meridiem/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useForm, useWatch } from 'react-hook-form';
 import { useNavigate, useParams } from 'react-router';
@@ -48,15 +49,15 @@ export function Found() {
   });
   const found = async (typed: typeof TEXTS): Promise<void> => {
     const numbers = {
-      latitude: 'latitude',
-      longitude: 'longitude',
-      elevation: 'elevation',
-      zenith: 'brightness',
-    } as const;
+      latitude: (text: string) => parseSiteAngle(text, 'latitude'),
+      longitude: (text: string) => parseSiteAngle(text, 'longitude'),
+      elevation: (text: string) => typedNumber(text, 'elevation'),
+      zenith: (text: string) => typedNumber(text, 'brightness'),
+    };
     const read: Partial<Record<Field, number>> = {};
-    for (const [field, what] of Object.entries(numbers) as [keyof typeof numbers, string][]) {
+    for (const field of ['latitude', 'longitude', 'elevation', 'zenith'] as const) {
       try {
-        read[field] = typedNumber(typed[field], what);
+        read[field] = numbers[field](typed[field]);
       } catch (problem) {
         return setError(field, { message: wordsOf(problem) });
       }
@@ -99,8 +100,8 @@ export function Found() {
           <div className="grid gap-4 sm:grid-cols-2">
             {field('observatory', 'Name of the observatory', 'Give it a name', { autoFocus: true })}
             {field('timeZone', 'Time zone', 'A zone like Australia/Adelaide')}
-            {field('latitude', 'Latitude in degrees, south negative or 31.6 S', 'Where does it stand?')}
-            {field('longitude', 'Longitude in degrees, west negative or 70.1 W', 'Where does it stand?')}
+            {field('latitude', 'Latitude, like 31.62 S or 31° 37′ 12″ S', 'Where does it stand?')}
+            {field('longitude', 'Longitude, like 137.85 E or 137° 51′ E', 'Where does it stand?')}
             {field('elevation', 'Elevation in metres', 'How high does it stand?')}
             {field('zenith', 'Dark sky at the zenith, V mag/arcsec²', 'A number like 21.5')}
           </div>
@@ -139,8 +140,8 @@ export function Found() {
 /** A place to ask the sunset of, once all three can be read. */
 function placeOf(latitude: string, longitude: string, timeZone: string) {
   try {
-    const [latitudeDeg, longitudeDeg] = [typedNumber(latitude, 'latitude'), typedNumber(longitude, 'longitude')];
-    if (Math.abs(latitudeDeg) > 90 || Math.abs(longitudeDeg) > 180 || timeZone.trim() === '') return null;
+    const [latitudeDeg, longitudeDeg] = [parseSiteAngle(latitude, 'latitude'), parseSiteAngle(longitude, 'longitude')];
+    if (timeZone.trim() === '') return null;
     return { latitudeDeg, longitudeDeg, timeZone: timeZone.trim() };
   } catch {
     return null;

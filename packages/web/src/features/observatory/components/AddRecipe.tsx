@@ -1,54 +1,57 @@
-import type { Observatory } from '@meridiem/contract';
+import type { Observatory, Recipe } from '@meridiem/contract';
 import { exposureAdvice } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
-import type { ObservatoryChanges } from '../queries.ts';
-import { adviceWords } from '../view-model.ts';
+import { Choice } from '../../../ui/Choice.tsx';
 import { typedNumber } from '../../../words/typed.ts';
+import type { ObservatoryChanges } from '../queries.ts';
+import { filterOptions, KIND_OPTIONS, likeLastRecipe, needsFilter } from '../recipe-words.ts';
+import { adviceWords } from '../view-model.ts';
 
-/** A new recipe starts as a copy of the last of its rig; rig, filter and mode must be definite. */
+interface Typed {
+  readonly rigId: string;
+  readonly kind: Recipe['kind'];
+  readonly filterId: string;
+  readonly cameraModeId: string;
+  readonly ditherEvery: number | null;
+  readonly name: string;
+  readonly exposure: string;
+}
+
+const emptyOf = (rigId: string): Typed => ({
+  rigId,
+  kind: 'light',
+  filterId: '',
+  cameraModeId: '',
+  ditherEvery: null,
+  name: '',
+  exposure: '',
+});
+
+/** A new recipe begins with the settings of the last like it; what differs is then changed in its row. */
 export function AddRecipe({ observatory, changes }: { observatory: Observatory; changes: ObservatoryChanges }) {
-  const [rigId, setRigId] = useState(observatory.rigs[0]?.id ?? '');
-  const [filterId, setFilterId] = useState('');
-  const [name, setName] = useState('');
-  const [exposure, setExposure] = useState('');
+  const [typed, setTyped] = useState(() => emptyOf(observatory.rigs[0].id));
   const [problem, setProblem] = useState<string | null>(null);
-  const rig = observatory.rigs.find((candidate) => candidate.id === rigId);
-  const fitted = observatory.filters.filter((filter) => rig?.slots.some((slot) => slot.filterId === filter.id));
-  const last =
-    observatory.recipes
-      .filter((recipe) => recipe.rigId === rigId && (!filterId || recipe.filterId === filterId))
-      .at(-1) ?? observatory.recipes.at(-1);
-  const filter = fitted.find(({ id }) => id === filterId);
-  const advice =
-    rig && filter ? exposureAdvice(filter, { ...rig, binning: last?.binning ?? 1 }, rig.cameraModes) : null;
-  const [advised, setAdvised] = useState<{ cameraModeId: string; ditherEvery: number } | null>(null);
+  const rig = observatory.rigs.find(({ id }) => id === typed.rigId) ?? observatory.rigs[0];
+  const edit = (fields: Partial<Typed>): void => {
+    setProblem(null);
+    setTyped({ ...typed, ...fields });
+  };
+  const filterId = needsFilter(typed.kind) ? typed.filterId || null : null;
+  const like = likeLastRecipe(observatory, rig, {
+    kind: typed.kind,
+    filterId,
+    ...(typed.cameraModeId ? { cameraModeId: typed.cameraModeId } : {}),
+  });
   const add = async (): Promise<void> => {
-    if (!rig || !filterId) return setProblem('Choose the filter: a recipe has a definite one');
-    if (name.trim() === '') return setProblem('Give the recipe a name');
     try {
-      const { offset, binning, sensorC, pauseSec, ditherEvery } = last ?? {
-        offset: 30,
-        binning: 1,
-        sensorC: -10,
-        pauseSec: 0,
-        ditherEvery: 3,
-      };
-      const cameraModeId = rig.cameraModes.find((mode) => mode.id === last?.cameraModeId)?.id ?? rig.cameraModes[0].id;
-      await changes.addRecipe({
-        name: name.trim(),
-        rigId,
-        filterId,
-        cameraModeId: advised?.cameraModeId ?? cameraModeId,
-        exposureSec: typedNumber(exposure, 'exposure'),
-        offset,
-        binning,
-        sensorC,
-        pauseSec,
-        ditherEvery: advised?.ditherEvery ?? ditherEvery,
-      });
-      setAdvised(null);
-      setName('');
+      if (needsFilter(typed.kind) && !filterId) throw new Error('Choose the filter: a recipe has a definite one');
+      if (typed.name.trim() === '') throw new Error('Give the recipe a name');
+      const ditherEvery = typed.ditherEvery ?? like.ditherEvery;
+      const exposureSec = typedNumber(typed.exposure, 'exposure');
+      const { kind, name } = typed;
+      await changes.addRecipe({ ...like, ditherEvery, exposureSec, kind, filterId, rigId: rig.id, name: name.trim() });
+      setTyped(emptyOf(rig.id));
       setProblem(null);
     } catch (error) {
       setProblem(wordsOf(error));
@@ -57,47 +60,53 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
   return (
     <form
       aria-label="New recipe"
-      className="mt-2 flex flex-wrap items-baseline gap-3"
+      className="mt-4 flex flex-wrap items-baseline gap-4"
       onSubmit={(event) => {
         event.preventDefault();
         void add();
       }}
     >
-      <select aria-label="Rig" value={rigId} onChange={(event) => setRigId(event.target.value)}>
-        {observatory.rigs.map((option) => (
-          <option key={option.id} value={option.id}>
-            {option.name}
-          </option>
-        ))}
-      </select>
-      <select
-        aria-label="Filter"
-        value={filterId}
-        onChange={(event) => {
-          setFilterId(event.target.value);
-          setAdvised(null);
-        }}
-      >
-        <option value="">filter…</option>
-        {fitted.map((filter) => (
-          <option key={filter.id} value={filter.id}>
-            {filter.letter}
-          </option>
-        ))}
-      </select>
+      <span className="text-soft">New recipe</span>
+      <Choice
+        label="Rig"
+        value={rig.id}
+        options={observatory.rigs.map(({ id, name }) => ({ value: id, words: name }))}
+        onChoose={(rigId) => setTyped(emptyOf(rigId))}
+      />
+      <Choice
+        label="Kind of frame"
+        value={typed.kind}
+        options={KIND_OPTIONS}
+        onChoose={(kind) => edit({ kind: kind as Recipe['kind'] })}
+      />
+      {needsFilter(typed.kind) && (
+        <Choice
+          label="Filter"
+          nothing="filter…"
+          value={typed.filterId}
+          options={filterOptions(rig, observatory.filters)}
+          onChoose={(chosen) => edit({ filterId: chosen, ditherEvery: null })}
+        />
+      )}
+      <Choice
+        label="Camera mode"
+        value={like.cameraModeId}
+        options={rig.cameraModes.map(({ id, name, gain }) => ({ value: id, words: `${name}, gain ${gain}` }))}
+        onChoose={(cameraModeId) => edit({ cameraModeId })}
+      />
       <input
         aria-label="Name of the recipe"
         placeholder="name"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
+        value={typed.name}
+        onChange={(event) => edit({ name: event.target.value })}
         className="w-[150px]"
       />
       <label>
         <input
           aria-label="Exposure in seconds"
           placeholder="exposure"
-          value={exposure}
-          onChange={(event) => setExposure(event.target.value)}
+          value={typed.exposure}
+          onChange={(event) => edit({ exposure: event.target.value })}
           className="w-[90px]"
         />
         <span className="unit">s</span>
@@ -105,21 +114,8 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
       <button type="submit" className="act">
         Add recipe
       </button>
-      {advice && (
-        <p className="basis-full text-soft">
-          Suggested: {advice.exposureSec} s, {advice.mode.name} (gain {advice.mode.gain}), dither every{' '}
-          {advice.ditherEvery}. {adviceWords(advice)}{' '}
-          <button
-            type="button"
-            className="word-link cursor-pointer"
-            onClick={() => {
-              setExposure(String(advice.exposureSec));
-              setAdvised({ cameraModeId: advice.mode.id, ditherEvery: advice.ditherEvery });
-            }}
-          >
-            take it
-          </button>
-        </p>
+      {typed.kind === 'light' && (
+        <Advice observatory={observatory} typed={typed} binning={like.binning} onTake={edit} />
       )}
       {problem && (
         <span role="alert" className="text-signal">
@@ -127,5 +123,33 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
         </span>
       )}
     </form>
+  );
+}
+
+interface AdviceProps {
+  readonly observatory: Observatory;
+  readonly typed: Typed;
+  readonly binning: number;
+  readonly onTake: (fields: Partial<Typed>) => void;
+}
+
+/** What length, mode and dither the sky and the camera's noise ask for. */
+function Advice({ observatory: { rigs, filters }, typed, binning, onTake }: AdviceProps) {
+  const rig = rigs.find(({ id }) => id === typed.rigId);
+  const filter = filters.find(({ id }) => id === typed.filterId);
+  const advice = rig && filter ? exposureAdvice(filter, { ...rig, binning }, rig.cameraModes) : null;
+  if (!advice) return null;
+  const { mode, exposureSec, ditherEvery } = advice;
+  return (
+    <p className="basis-full text-soft">
+      Suggested: {exposureSec} s, {mode.name} (gain {mode.gain}), dither every {ditherEvery}. {adviceWords(advice)}{' '}
+      <button
+        type="button"
+        className="word-link cursor-pointer"
+        onClick={() => onTake({ exposure: String(exposureSec), cameraModeId: mode.id, ditherEvery })}
+      >
+        Use this
+      </button>
+    </p>
   );
 }

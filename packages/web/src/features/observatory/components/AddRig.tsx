@@ -11,14 +11,16 @@ const FIELDS: readonly { name: Field; label: string }[] = [
   { name: 'name', label: 'Name of the rig' },
   { name: 'focalLengthMm', label: 'Focal length with reducer, mm' },
   { name: 'apertureMm', label: 'Aperture, mm' },
-  { name: 'obstructionShare', label: 'Obstruction, share of aperture' },
-  { name: 'cameraSerial', label: 'Camera, name or serial number' },
+  { name: 'obstructionShare', label: 'Obstruction, % of the diameter' },
+  { name: 'cameraName', label: 'Camera, model' },
+  { name: 'cameraSerial', label: 'Camera’s serial number' },
   { name: 'pixelUm', label: 'Pixel, µm' },
   { name: 'widthPx', label: 'Sensor width, px' },
   { name: 'heightPx', label: 'Sensor height, px' },
-  { name: 'gain', label: 'Usual gain' },
-  { name: 'readNoiseE', label: 'Read noise at that gain, electrons' },
-  { name: 'fullWellE', label: 'Full well at that gain, electrons' },
+  { name: 'modeName', label: 'Camera mode, as the camera names it' },
+  { name: 'gain', label: 'Gain in that mode' },
+  { name: 'readNoiseE', label: 'Read noise in that mode, e⁻' },
+  { name: 'fullWellE', label: 'Full well in that mode, e⁻' },
 ];
 
 /** A new rig with the numbers that matter; the rest starts with usual values and is changed in its sheet. */
@@ -30,7 +32,7 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
   if (!open)
     return (
       <button type="button" className="act mt-6" onClick={() => setOpen(true)}>
-        Another rig
+        Add a rig
       </button>
     );
   const facts = (() => {
@@ -47,7 +49,8 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
       setOpen(false);
     } catch (error) {
       const named = (error as { field?: string }).field;
-      const field = FIELDS.find(({ name }) => name === named)?.name ?? 'name';
+      const field =
+        [...FIELDS.map(({ name }) => name), 'filterPlaces' as const].find((name) => name === named) ?? 'name';
       setError(field, { message: wordsOf(error) });
     }
   };
@@ -62,7 +65,10 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
       <form className="mt-3 grid gap-3 sm:grid-cols-3" onSubmit={(event) => void handleSubmit(add)(event)} noValidate>
         {FIELDS.map(({ name, label }) => (
           <Labelled key={name} label={label} error={errors[name]?.message}>
-            <input aria-invalid={!!errors[name]} {...register(name, { required: 'Needed' })} />
+            <input
+              aria-invalid={!!errors[name]}
+              {...register(name, { required: name === 'cameraName' ? false : 'Needed' })}
+            />
           </Labelled>
         ))}
         <Labelled label="Mount" error={undefined}>
@@ -79,6 +85,17 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
             <option value="none">not at all</option>
           </select>
         </Labelled>
+        <Labelled label="Filters are" error={undefined}>
+          <select {...register('filterHolder')}>
+            <option value="wheel">in a wheel with a motor</option>
+            <option value="drawer">in a drawer, changed on site</option>
+          </select>
+        </Labelled>
+        {typed.filterHolder === 'wheel' && (
+          <Labelled label="Places in the wheel" error={errors.filterPlaces?.message}>
+            <input aria-invalid={!!errors.filterPlaces} {...register('filterPlaces', { required: 'Needed' })} />
+          </Labelled>
+        )}
         {facts && (
           <p role="status" className="self-end font-serif text-lg sm:col-span-3">
             {facts.field} at {facts.scale}
@@ -92,11 +109,11 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
         )}
         <p className="flex gap-3">
           <button type="submit" className="act act-strong" disabled={isSubmitting}>
-            Add the rig
+            Add rig
           </button>
           {!isFirst && (
             <button type="button" className="act" onClick={() => setOpen(false)}>
-              Not now
+              Cancel
             </button>
           )}
         </p>

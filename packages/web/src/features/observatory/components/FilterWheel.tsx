@@ -12,7 +12,7 @@ interface FilterWheelProps {
   readonly onFit: (wish: RigWish) => Promise<void>;
 }
 
-/** What is in the wheel, and changing it: one more slot than is filled stands ready. */
+/** What is in the wheel or drawer, and changing it. */
 export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) {
   const notice = useNotice();
   const [typed, setTyped] = useState<ReturnType<typeof wheelAsTyped> | null>(null);
@@ -58,7 +58,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
     try {
       await onFit({ slots: wheelFrom(typed) });
       setTyped(null);
-      notice('The wheel is as you said from now on');
+      notice('Filters saved; plans use them from now on');
     } catch (error) {
       setProblem(wordsOf(error));
     }
@@ -75,7 +75,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
         <span key={row.slot} className="flex items-baseline justify-end gap-2 py-0.5">
           <span className="text-soft">{row.slot}</span>
           <select
-            aria-label={`Filter in slot ${row.slot}`}
+            aria-label={`Filter in place ${row.slot}`}
             value={row.filterId}
             onChange={(event) => edit(i, { filterId: event.target.value })}
           >
@@ -87,7 +87,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
             ))}
           </select>
           <input
-            aria-label={`Focus offset of slot ${row.slot}`}
+            aria-label={`Focus offset of place ${row.slot}`}
             className="w-28 text-right"
             placeholder="not measured"
             value={row.offset}
@@ -103,7 +103,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
       )}
       <span className="mt-1 flex justify-end gap-2">
         <button type="submit" className="act">
-          Fit these
+          Save filters
         </button>
         <button
           type="button"
@@ -113,7 +113,7 @@ export function FilterWheel({ rig, filters, mayEdit, onFit }: FilterWheelProps) 
             setProblem(null);
           }}
         >
-          Leave them
+          Cancel
         </button>
       </span>
     </form>

@@ -23,7 +23,7 @@ export function useRigChange(
     if (effects.length > 0) {
       const goOn = await new Promise<boolean>((answer) => setAsked({ effects, answer }));
       setAsked(null);
-      if (!goOn) throw new Error('Left as it was; Escape gives the value back');
+      if (!goOn) throw new Error('Not changed; Escape brings the old value back');
     }
     await changes.rig(rig, wish);
   };
@@ -34,10 +34,10 @@ function EffectsDialog({ rigName, asked }: { rigName: string; asked: Asked | nul
   return (
     <Dialog open={asked !== null} onClose={() => asked?.answer(false)} className="relative z-40">
       <DialogBackdrop className="fixed inset-0 bg-black/40" />
-      <div className="fixed inset-x-0 top-24 mx-auto w-[640px]">
+      <div className="fixed inset-x-0 top-24 mx-auto max-w-[640px] px-3">
         {asked && (
           <DialogPanel className="border border-hairline bg-raised p-4 shadow-xl">
-            <DialogTitle className="text-lg">What this change of {rigName} touches</DialogTitle>
+            <DialogTitle className="text-lg">What changing {rigName} does</DialogTitle>
             <div className="mt-2 max-h-[52vh] overflow-y-auto" tabIndex={0} role="region" aria-label="What it touches">
               <table className="w-full">
                 <tbody>
@@ -59,10 +59,10 @@ function EffectsDialog({ rigName, asked }: { rigName: string; asked: Asked | nul
             </div>
             <div className="mt-4 flex gap-3">
               <button type="button" className="act act-strong" onClick={() => asked.answer(true)}>
-                Change it
+                Save change
               </button>
               <button type="button" className="act" onClick={() => asked.answer(false)}>
-                Leave it as it is
+                Cancel
               </button>
             </div>
           </DialogPanel>

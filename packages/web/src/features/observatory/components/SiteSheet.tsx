@@ -1,10 +1,10 @@
 import type { Observatory } from '@meridiem/contract';
 import { EditableText } from '../../../ui/EditableText.tsx';
-import { clock, degrees, hours } from '../../../words/format.ts';
+import { clock, hours } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import { useSunset } from '../queries.ts';
 import { noonWords } from '../../../words/noon.ts';
-import { limitText } from '@meridiem/core';
+import { formatSiteAngle, limitText, parseSiteAngle } from '@meridiem/core';
 import { typedClockMin, typedNumber } from '../../../words/typed.ts';
 import { Line } from './Sheet.tsx';
 
@@ -14,14 +14,39 @@ interface SiteSheetProps {
   readonly changes: ObservatoryChanges;
 }
 
+/** What protects the equipment: a change says while it is typed what plans may do from then on. */
+const BOUNDS: readonly {
+  key: keyof Observatory['bounds'];
+  name: string;
+  help: string;
+  warning: (valueDeg: number) => string;
+}[] = [
+  {
+    key: 'sunAltitudeMaxDeg',
+    name: 'No exposure with the sun above',
+    help: 'whatever the limits say',
+    warning: (value) => `Plans may expose until the sun is ${Math.abs(value)}° below the horizon`,
+  },
+  {
+    key: 'mountAltitudeMinDeg',
+    name: 'Mount never lower than',
+    help: 'whatever the limits say',
+    warning: (value) => `Plans may point down to ${value}°: check walls and cables first`,
+  },
+  {
+    key: 'mountZenithHoleDeg',
+    name: 'Zenith kept free',
+    help: '0 where the mount tracks through it',
+    warning: (value) => (value > 0 ? `No target within ${value}° of the zenith` : 'Plans may track through the zenith'),
+  },
+];
+
 /** Where the observatory stands, with tonight's sunset to tell a wrong hemisphere or zone. */
 export function SiteSheet({ observatory, mayEdit, changes }: SiteSheetProps) {
   const { latitudeDeg, longitudeDeg, elevationM, timeZone, zenithMagV, version, bounds } = observatory;
   const { data: sunset } = useSunset(mayEdit ? { latitudeDeg, longitudeDeg, elevationM, timeZone } : null);
-  const number = (key: 'latitudeDeg' | 'longitudeDeg' | 'elevationM' | 'zenithMagV', what: string) => (text: string) =>
+  const number = (key: 'elevationM' | 'zenithMagV', what: string) => (text: string) =>
     changes.site({ version, [key]: typedNumber(text, what) });
-  const hemisphere = (value: number, letters: string): string =>
-    `${degrees(Math.abs(value), 3)} ${letters[value < 0 ? 1 : 0]}`;
   return (
     <section aria-label="Site">
       <h2 className="text-xl">Site</h2>
@@ -36,22 +61,24 @@ export function SiteSheet({ observatory, mayEdit, changes }: SiteSheetProps) {
             onSave={(name) => changes.site({ version, name })}
           />
         </Line>
-        <Line name="Latitude" help="south is negative, or write 31.62 S">
+        <Line name="Latitude" help="like 31.62 S or 31° 37′ 12″ S">
           <EditableText
             label="Latitude"
             disabled={!mayEdit}
-            shown={hemisphere(latitudeDeg, 'NS')}
-            text={String(latitudeDeg)}
-            onSave={number('latitudeDeg', 'latitude')}
+            shown={formatSiteAngle(latitudeDeg, 'latitude')}
+            text={formatSiteAngle(latitudeDeg, 'latitude')}
+            width={170}
+            onSave={async (text) => changes.site({ version, latitudeDeg: parseSiteAngle(text, 'latitude') })}
           />
         </Line>
-        <Line name="Longitude" help="west is negative, or write 70.1 W">
+        <Line name="Longitude" help="like 137.85 E or 137° 51′ E">
           <EditableText
             label="Longitude"
             disabled={!mayEdit}
-            shown={hemisphere(longitudeDeg, 'EW')}
-            text={String(longitudeDeg)}
-            onSave={number('longitudeDeg', 'longitude')}
+            shown={formatSiteAngle(longitudeDeg, 'longitude')}
+            text={formatSiteAngle(longitudeDeg, 'longitude')}
+            width={170}
+            onSave={async (text) => changes.site({ version, longitudeDeg: parseSiteAngle(text, 'longitude') })}
           />
         </Line>
         <Line name="Elevation" unit="m">
@@ -94,9 +121,18 @@ export function SiteSheet({ observatory, mayEdit, changes }: SiteSheetProps) {
             onSave={(text) => changes.site({ version, cutOffClockMin: typedClockMin(text) })}
           />
         </Line>
-        <Line name="Bounds" help="nobody overrides them">
-          sun below {degrees(bounds.sunAltitudeMaxDeg, 0)}, mount above {degrees(bounds.mountAltitudeMinDeg, 0)}
-        </Line>
+        {BOUNDS.map(({ key, name, warning, help }) => (
+          <Line key={key} name={name} unit="°" help={help}>
+            <EditableText
+              label={name}
+              disabled={!mayEdit}
+              shown={String(bounds[key]).replace('-', '−')}
+              text={String(bounds[key]).replace('-', '−')}
+              read={(text) => warning(typedNumber(text, 'angle'))}
+              onSave={async (text) => changes.site({ version, bounds: { [key]: typedNumber(text, 'angle') } })}
+            />
+          </Line>
+        ))}
       </dl>
       {sunset && (
         <p className="mt-3 border-l-2 border-brass bg-raised px-3 py-2 font-serif text-base">

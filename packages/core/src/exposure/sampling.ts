@@ -1,0 +1,49 @@
+// What binning and reading a part of the sensor make of a camera: pixels, scale, field, and how wide a star is.
+import { toDeg } from '../units.ts';
+import { imageScaleArcsec } from './signal-rate.ts';
+
+export interface SampledCamera {
+  readonly focalLengthMm: number;
+  readonly pixelUm: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+export interface Sampling {
+  /** Pixels of a frame, after binning. */
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly scaleArcsecPerPx: number;
+  readonly widthDeg: number;
+  readonly heightDeg: number;
+  /** Full width of a star at half its height, in pixels of the frame. */
+  readonly starPx: number;
+  /** Share of the sensor's area that is read. */
+  readonly shareRead: number;
+}
+
+/** Seeing of a usual night, full width at half maximum, arcseconds. */
+export const USUAL_SEEING_ARCSEC = 2.5;
+
+/** @param region the middle of the sensor that is read, in unbinned pixels; null for all of it */
+export function samplingOf(
+  camera: SampledCamera,
+  binning: number,
+  region: { readonly widthPx: number; readonly heightPx: number } | null,
+  seeingArcsec = USUAL_SEEING_ARCSEC,
+): Sampling {
+  const read = region ?? camera;
+  const [widthPx, heightPx] = [Math.floor(read.widthPx / binning), Math.floor(read.heightPx / binning)];
+  const scaleArcsecPerPx = imageScaleArcsec({ ...camera, binning });
+  const side = (pixels: number): number =>
+    2 * toDeg(Math.atan((pixels * binning * camera.pixelUm) / 2000 / camera.focalLengthMm));
+  return {
+    widthPx,
+    heightPx,
+    scaleArcsecPerPx,
+    widthDeg: side(widthPx),
+    heightDeg: side(heightPx),
+    starPx: seeingArcsec / scaleArcsecPerPx,
+    shareRead: (read.widthPx * read.heightPx) / (camera.widthPx * camera.heightPx),
+  };
+}
