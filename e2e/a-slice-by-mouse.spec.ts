@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { enterAs, rigSection, urlOf } from './pages.ts';
+import { choose, enterAs, rigSection, urlOf } from './pages.ts';
 import { queryStack } from './stack.ts';
 
 test.describe.configure({ mode: 'serial' });
@@ -32,7 +32,7 @@ test('a member begins a project from the catalogue, sets goals and proposes it',
   await form.getByRole('button', { name: 'Add goal' }).click();
   await expect(page.getByRole('button', { name: 'Wanted through L: change' })).toContainText('60');
   await expect(page.getByRole('row', { name: /L 120/ })).toContainText('2 h 00 min + ');
-  await page.getByLabel('State').selectOption('proposed');
+  await choose(page, 'State', 'Proposed');
   await expect(page.getByText('not granted').first()).toBeVisible();
 });
 
@@ -61,8 +61,7 @@ test('the wanted count is edited in place, read aloud, saved and undone', async 
 test('a coordinator grants it, and tonight’s plan gives it time or says why not', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: 'NGC 55 from the walk' }).click();
-  await page.getByLabel('State').selectOption('granted');
-  await expect(page.getByLabel('State')).toHaveValue('granted');
+  await choose(page, 'State', 'Granted');
   await page.goto(urlOf('/tonight'));
   await expect(rigSection(page, /^Heron/)).toContainText('NGC 55 from the walk');
 });

@@ -122,7 +122,10 @@ test('a project is copied with its goals, and without what was gathered', async 
 
 test('rules are tried out before they are set', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/observatory');
-  await page.getByRole('region', { name: /^Heron/ }).getByRole('button', { name: /^Judging/ }).click();
+  await page
+    .getByRole('region', { name: /^Heron/ })
+    .getByRole('button', { name: /^Judging/ })
+    .click();
   const rules = page.getByRole('region', { name: /^Judging rules, Heron/ });
   const guiding = rules.getByLabel(/^Guiding worse than usual/);
   await guiding.fill('lots');

@@ -36,7 +36,7 @@ test('closed nights are said at their field, leave the season empty, and are ope
   await enterAs(page, 'coordinator', '/observatory');
   const closed = page.getByRole('region', { name: 'Closed nights' });
   const first = await closed.getByLabel('First night').inputValue();
-  const before = new Date(Date.parse(first) - 86_400_000).toISOString().slice(0, 10);
+  const before = new Date(Date.parse(`${first} UTC`) - 86_400_000).toISOString().slice(0, 10);
   await closed.getByLabel('Last night').fill(before);
   await closed.getByLabel('Why').fill('dust in the dome');
   await closed.getByRole('button', { name: 'Close these nights' }).click();

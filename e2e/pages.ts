@@ -52,3 +52,12 @@ export async function tabTo(page: Page, name: RegExp, most = 90): Promise<void> 
   }
   throw new Error(`nothing named ${name} is reached by the keyboard`);
 }
+
+/** Chooses from one of our own lists: "State: Draft" opens, the option is clicked. */
+export async function choose(page: Page, label: string, option: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: new RegExp(`^${label}: `) }).click();
+  await page.getByRole('option', { name: option }).first().click();
+  await expect(page.getByRole('button', { name: new RegExp(`^${label}: `) })).toHaveAccessibleName(
+    typeof option === 'string' ? `${label}: ${option}` : option,
+  );
+}

@@ -15,6 +15,7 @@ export default defineConfig({
   use: {
     launchOptions: chromiumOptions(),
     viewport: { width: 1280, height: 800 },
+    actionTimeout: 45_000,
     screenshot: 'only-on-failure',
     trace: 'off',
   },

@@ -110,6 +110,42 @@ export function pauseWorkers(state: StackState): () => void {
   return () => send('SIGCONT');
 }
 
+export interface EmptyStack {
+  readonly url: string;
+  /** Where the printed founding link leads. */
+  readonly link: string;
+  readonly stop: () => Promise<void>;
+}
+
+/** A server and a worker on a database without an observatory, with the founding link that the start command prints. */
+export async function startEmptyStack(): Promise<EmptyStack> {
+  const state = stackState();
+  const database = `meridiem_e2e_${randomBytes(5).toString('hex')}`;
+  await onDatabase(state.maintenanceUrl, `CREATE DATABASE ${database}`);
+  const urlOn = (old: string): string => old.replace(/\/[^/]*$/, `/${database}`);
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+  const own = {
+    MERIDIEM_DATABASE_URL: urlOn(state.environment.MERIDIEM_DATABASE_URL),
+    MERIDIEM_OWNER_DATABASE_URL: urlOn(state.environment.MERIDIEM_OWNER_DATABASE_URL),
+    MERIDIEM_PORT: String(port),
+    MERIDIEM_SERVER_URL: url,
+  };
+  const path = execFileSync('node', [...NODE_FLAGS, 'packages/server/src/founding-link.ts'], {
+    cwd: root,
+    env: { ...process.env, ...state.environment, ...own },
+    encoding: 'utf8',
+  });
+  startProcess(state, 'server-empty', own);
+  await answers(url);
+  startProcess(stackState(), 'worker-empty', own);
+  const stop = async (): Promise<void> => {
+    for (const name of ['server-empty', 'worker-empty']) killProcess(stackState(), name);
+    await onDatabase(state.maintenanceUrl, `DROP DATABASE IF EXISTS ${database} WITH (FORCE)`);
+  };
+  return { url, link: url + path.trim(), stop };
+}
+
 export async function stopStack(): Promise<void> {
   const state = stackState();
   for (const pid of Object.values(state.pids)) {

@@ -1,3 +1,5 @@
+import { DateField } from './DateField.tsx';
+
 /** The first and the last night of a period. */
 export const Period = ({
   from,
@@ -11,15 +13,11 @@ export const Period = ({
   <>
     <label>
       <span className="text-soft">from the night of</span>{' '}
-      <input
-        type="date"
-        value={from}
-        onChange={(event) => event.target.value && onChange({ from: event.target.value })}
-      />
+      <DateField value={from} onChange={(date) => date && onChange({ from: date })} />
     </label>
     <label>
       <span className="text-soft">to that of</span>{' '}
-      <input type="date" value={to} onChange={(event) => event.target.value && onChange({ to: event.target.value })} />
+      <DateField value={to} onChange={(date) => date && onChange({ to: date })} />
     </label>
   </>
 );

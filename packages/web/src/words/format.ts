@@ -26,7 +26,9 @@ export const clock = (utcMs: number | null, zone: string): string =>
 export const clockSeconds = (utcMs: number, zone: string): string => localIso(utcMs, zone).slice(11, 19);
 /** "Thu 3 Dec" */
 export const dayOf = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('ccc d LLL');
-/** "Thu 3 Dec 2026" */
+/** "3 Dec 2026" */
+export const shortDateOf = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('d LLL yyyy');
+/** "Thursday 3 December 2026" */
 export const longDayOf = (nightDate: string): string => DateTime.fromISO(nightDate).toFormat('cccc d LLLL yyyy');
 /** "3 Dec 2026" in a zone. */
 export const dateOf = (utcMs: number, zone: string): string => at(utcMs, zone).toFormat('d LLL yyyy');

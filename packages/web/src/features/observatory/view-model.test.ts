@@ -104,7 +104,13 @@ describe('a new rig as typed', () => {
     expect(rigFrom(typed)).toMatchObject({ name: 'Heron', pixelUm: 3.76, flipAfterSec: 600, mountLimitAfterSec: 900 });
     const fork = rigFrom({ ...typed, mountKind: 'fork_equatorial' });
     expect(fork).toMatchObject({ flipAfterSec: 0, mountLimitAfterSec: 0 });
-    expect(fork).toMatchObject({ obstructionShare: 0.3, mode: { name: 'High', gain: 120 }, filterPlaces: 7 });
+    expect(fork).toMatchObject({
+      skyAngleDeg: null,
+      obstructionShare: 0.3,
+      mode: { name: 'High', gain: 120 },
+      filterPlaces: 7,
+    });
+    expect(rigFrom({ ...typed, skyAngleDeg: '12,5' }).skyAngleDeg).toBe(12.5);
     expect(rigFrom({ ...typed, filterHolder: 'drawer' })).toMatchObject({ filterHolder: 'drawer', filterPlaces: 1 });
   });
   it.each([

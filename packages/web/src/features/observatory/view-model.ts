@@ -117,6 +117,8 @@ export const RIG_TEXTS = {
   fullWellE: '',
   mountKind: 'german_equatorial',
   rotatorKind: 'hand',
+  /** Empty while nobody has measured it. */
+  skyAngleDeg: '',
   filterHolder: 'wheel',
   filterPlaces: String(USUAL_PLACES),
 };
@@ -155,6 +157,7 @@ export function rigFrom(typed: typeof RIG_TEXTS): BodyOf<typeof addRig> {
     flipAfterSec: isGerman ? 600 : 0,
     mountLimitAfterSec: isGerman ? 900 : 0,
     rotatorKind: typed.rotatorKind as Rig['rotatorKind'],
+    skyAngleDeg: typed.skyAngleDeg.trim() === '' ? null : number('skyAngleDeg', 'angle'),
     filterHolder: typed.filterHolder as Rig['filterHolder'],
     filterPlaces: typed.filterHolder === 'drawer' ? 1 : number('filterPlaces', 'number of places'),
   };
@@ -169,7 +172,6 @@ const USUAL_RIG = {
   darkDoublingC: 6,
   coolingBelowC: 35,
   flipBeforeSec: 0,
-  skyAngleDeg: null,
   angleToleranceDeg: 3,
   drawtubeMm: null,
   correctedCircleMm: null,

@@ -3,6 +3,7 @@ import { Link, useParams } from 'react-router';
 import { ApiError, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useAccount } from '../../app/session.ts';
+import { goalRecipes } from './goal-recipes.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { framingOfProject } from '../../targets/framing-address.ts';
 import { EditableText } from '../../ui/EditableText.tsx';
@@ -30,6 +31,7 @@ export default function ProjectPage() {
   const account = useAccount();
   const { zone } = useShownZone(observatory?.timeZone ?? 'utc');
   const rig = observatory?.rigs.find((candidate) => candidate.id === project?.rigId);
+  const recipes = observatory && rig ? goalRecipes(observatory, rig, account) : [];
   const framing = useMemo(
     () => (project && rig && !project.moves ? framingOfProject(project, rig) : null),
     [project, rig],
@@ -100,12 +102,7 @@ export default function ProjectPage() {
       </dl>
       <HoursAsked project={project} zone={zone} />
       {project.mayEdit && rig && (
-        <PutGoals
-          project={project}
-          rig={rig}
-          recipes={observatory?.recipes.filter((recipe) => recipe.rigId === project.rigId) ?? []}
-          filters={observatory?.filters ?? []}
-        />
+        <PutGoals project={project} rig={rig} recipes={recipes} filters={observatory?.filters ?? []} />
       )}
       {project.panels.map((panel) => (
         <PanelGoals
@@ -114,7 +111,7 @@ export default function ProjectPage() {
           panel={panel}
           zone={zone}
           rig={rig}
-          recipes={observatory?.recipes.filter((recipe) => recipe.rigId === project.rigId) ?? []}
+          recipes={recipes}
           filters={observatory?.filters ?? []}
           changes={changes}
           attempt={attempt}

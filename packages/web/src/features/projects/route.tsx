@@ -11,7 +11,7 @@ import { count, hours, percent } from '../../words/format.ts';
 import { longReason } from '../../words/reasons.ts';
 import { NewProject } from './components/NewProject.tsx';
 import { WaitingRequests } from './components/WaitingRequests.tsx';
-import { useProjects, useTonightSky } from './queries.ts';
+import { useProjects, useShelved, useTonightSky } from './queries.ts';
 import type { ProjectOrder } from './view-model.ts';
 import { orderedProjects, stateWords, tonightWords } from './view-model.ts';
 
@@ -21,6 +21,12 @@ const ORDERS: readonly { value: ProjectOrder; words: string }[] = [
   { value: 'share', words: 'by progress' },
   { value: 'owner', words: 'by owner' },
 ];
+
+/** The form begins with a target of the shelf where one is named. */
+function NewProjectOf({ targetId }: { targetId: string | null }) {
+  const { data, isPending } = useShelved(targetId);
+  return targetId && isPending ? <Loading what="the target" rows={4} /> : <NewProject kept={data ?? null} />;
+}
 
 /** Every project: how far each filter is, whose it is, what tonight holds. */
 export default function ProjectsPage() {
@@ -58,7 +64,7 @@ export default function ProjectsPage() {
           </span>
         )}
       </div>
-      {adding && <NewProject />}
+      {adding && <NewProjectOf targetId={search.get('target')} />}
       <WaitingRequests />
       {data.projects.length === 0 ? (
         <Empty title="No projects yet.">

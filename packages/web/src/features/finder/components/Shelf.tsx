@@ -127,6 +127,11 @@ export function Shelf({ site, nowUtcMs, imageScaleArcsecPerPx, mayChange, onChoo
                     </Link>
                   )}
                   {mayChange && (
+                    <Link className="act mr-2 inline-block" to={`/projects?new=1&target=${target.id}`}>
+                      New project
+                    </Link>
+                  )}
+                  {mayChange && (
                     <button
                       type="button"
                       className="act"

@@ -50,7 +50,9 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
     } catch (error) {
       const named = (error as { field?: string }).field;
       const field =
-        [...FIELDS.map(({ name }) => name), 'filterPlaces' as const].find((name) => name === named) ?? 'name';
+        [...FIELDS.map(({ name }) => name), 'filterPlaces' as const, 'skyAngleDeg' as const].find(
+          (name) => name === named,
+        ) ?? 'name';
       setError(field, { message: wordsOf(error) });
     }
   };
@@ -85,6 +87,15 @@ export function AddRig({ isFirst, changes }: { isFirst: boolean; changes: Observ
             <option value="none">not at all</option>
           </select>
         </Labelled>
+        {typed.rotatorKind !== 'motor' && (
+          <Labelled label="Camera angle on the sky now, °" error={errors.skyAngleDeg?.message}>
+            <input
+              placeholder="empty until a frame shows it"
+              aria-invalid={!!errors.skyAngleDeg}
+              {...register('skyAngleDeg')}
+            />
+          </Labelled>
+        )}
         <Labelled label="Filters are" error={undefined}>
           <select {...register('filterHolder')}>
             <option value="wheel">in a wheel with a motor</option>

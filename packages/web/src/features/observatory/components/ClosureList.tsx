@@ -5,6 +5,7 @@ import { useNotice } from '../../../app/notices.tsx';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { dayOf } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
+import { DateField } from '../../../ui/DateField.tsx';
 
 interface ClosureListProps {
   readonly observatory: Observatory;
@@ -68,10 +69,10 @@ function CloseNights({ observatory: { rigs, tonight }, changes }: Omit<ClosureLi
       }}
     >
       <Labelled label="First night" error={of('firstNight')}>
-        <input type="date" value={written.firstNight} onChange={(event) => write({ firstNight: event.target.value })} />
+        <DateField near={tonight} value={written.firstNight} onChange={(firstNight) => write({ firstNight })} />
       </Labelled>
       <Labelled label="Last night" error={of('lastNight')}>
-        <input type="date" value={written.lastNight} onChange={(event) => write({ lastNight: event.target.value })} />
+        <DateField near={tonight} value={written.lastNight} onChange={(lastNight) => write({ lastNight })} />
       </Labelled>
       <Labelled label="What is closed" error={of('rigId')}>
         <select value={written.rigId} onChange={(event) => write({ rigId: event.target.value })}>

@@ -1,19 +1,21 @@
-import type { Filter, Panel, Recipe } from '@meridiem/contract';
+import type { Filter, Panel, Recipe, Rig } from '@meridiem/contract';
 import { parseWish } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import type { ProjectChanges } from '../queries.ts';
+import { recipeWords } from '../goal-recipes.ts';
 
 interface AddGoalProps {
   readonly panel: Panel;
   readonly panelCount: number;
+  readonly rig: Rig | undefined;
   readonly recipes: readonly Recipe[];
   readonly filters: readonly Filter[];
   readonly changes: ProjectChanges;
 }
 
 /** A new goal: a recipe, which has a definite filter, and a count or a time. */
-export function AddGoal({ panel, panelCount, recipes, filters, changes }: AddGoalProps) {
+export function AddGoal({ panel, panelCount, rig, recipes, filters, changes }: AddGoalProps) {
   const [recipeId, setRecipeId] = useState('');
   const [wish, setWish] = useState('');
   const [allPanels, setAllPanels] = useState(panelCount > 1);
@@ -53,7 +55,7 @@ export function AddGoal({ panel, panelCount, recipes, filters, changes }: AddGoa
           <option value="">recipe…</option>
           {recipes.map((option) => (
             <option key={option.id} value={option.id}>
-              {filters.find((filter) => filter.id === option.filterId)?.letter}: {option.name}, {option.exposureSec} s
+              {filters.find((filter) => filter.id === option.filterId)?.letter}: {recipeWords(rig, option)}
             </option>
           ))}
         </select>

@@ -26,7 +26,7 @@ interface PanelGoalsProps {
 }
 
 /** One panel: where it points, and each goal's four numbers with what is left. */
-export function PanelGoals({ project, panel, zone, recipes, filters, changes, attempt }: PanelGoalsProps) {
+export function PanelGoals({ project, panel, zone, rig, recipes, filters, changes, attempt }: PanelGoalsProps) {
   const left = panelCost(panel);
   const unused = recipes.filter((recipe) => !panel.goals.some((goal) => goal.recipeId === recipe.id));
   return (
@@ -92,6 +92,7 @@ export function PanelGoals({ project, panel, zone, recipes, filters, changes, at
         <AddGoal
           panel={panel}
           panelCount={project.panels.length}
+          rig={rig}
           recipes={unused}
           filters={filters}
           changes={changes}

@@ -8,6 +8,7 @@ import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { duration } from '../../../words/format.ts';
 import { useGoalSets } from '../queries.ts';
 import { fitsTonight, readRows, rowsAsBefore } from '../goal-rows.ts';
+import { recipeWords } from '../goal-recipes.ts';
 import type { WishRow } from '../goal-rows.ts';
 
 interface PutGoalsProps {
@@ -140,9 +141,9 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                         onChange={(event) => edit(i, { recipeId: event.target.value })}
                       >
                         <option value="">recipe…</option>
-                        {recipes.map(({ id, name: words, exposureSec }) => (
-                          <option key={id} value={id}>
-                            {words}, {exposureSec} s
+                        {recipes.map((option) => (
+                          <option key={option.id} value={option.id}>
+                            {recipeWords(rig, option)}
                           </option>
                         ))}
                       </select>

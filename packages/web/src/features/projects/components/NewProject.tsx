@@ -1,3 +1,4 @@
+import type { ShelvedTarget } from '@meridiem/contract';
 import { formatDeclination, formatRightAscension, parsePosition } from '@meridiem/core';
 import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
@@ -16,14 +17,24 @@ interface NewProjectFields {
   readonly angleText: string;
 }
 
-/** A project from a name found in the catalogue, from typed coordinates, or with its place still open. */
-export function NewProject() {
+/** What the form begins with: nothing, or a kept target. */
+const beginning = (kept: ShelvedTarget | null): Omit<NewProjectFields, 'rigId'> => ({
+  name: kept?.name ?? '',
+  targetName: kept?.name ?? '',
+  raText: kept?.raDeg == null ? '' : formatRightAscension(kept.raDeg),
+  decText: kept?.decDeg == null ? '' : formatDeclination(kept.decDeg),
+  angleText: '0',
+});
+
+/** A project from a name found in the catalogue, from typed coordinates, from the shelf, or with its place still open. */
+export function NewProject({ kept }: { kept: ShelvedTarget | null }) {
+  const moves = kept?.orbit != null;
   const navigate = useNavigate();
   const { data: observatory } = useRigs();
   const add = useAddProject();
   const [sought, setSought] = useState('');
   const { register, handleSubmit, setValue, setError, getValues, control, formState } = useForm<NewProjectFields>({
-    defaultValues: { angleText: '0', raText: '', decText: '' },
+    defaultValues: beginning(kept),
   });
   const { errors } = formState;
   const send = async (fields: NewProjectFields): Promise<void> => {
@@ -31,6 +42,7 @@ export function NewProject() {
       const { id } = await add.mutateAsync({
         ...fields,
         targetName: fields.targetName || fields.name,
+        ...(kept ? { targetId: kept.id } : {}),
         positionAngleDeg: Number(fields.angleText) % 360,
       });
       void navigate(`/projects/${id}`);
@@ -51,26 +63,35 @@ export function NewProject() {
       noValidate
     >
       <div className="grid content-start gap-2">
-        <label className="grid gap-1">
-          Find a target
-          <input
-            value={sought}
-            onChange={(event) => setSought(event.target.value)}
-            placeholder="NGC 104, Tarantula, 05 38 42 −69 06 03"
-          />
-        </label>
-        <FoundTargets
-          sought={sought}
-          className="max-h-52 overflow-auto"
-          onChoose={(object) => {
-            setValue('targetName', object.name ? `${object.designation}, ${object.name}` : object.designation, {
-              shouldValidate: true,
-            });
-            setValue('raText', formatRightAscension(object.raDeg));
-            setValue('decText', formatDeclination(object.decDeg));
-            if (!getValues('name')) setValue('name', object.designation);
-          }}
-        />
+        {kept ? (
+          <p>
+            <span className="font-serif text-lg">{kept.name}</span>, from the shelf
+            {moves && '. It moves: plans point at it where it stands that night, from its newest orbit'}.
+          </p>
+        ) : (
+          <>
+            <label className="grid gap-1">
+              Find a target
+              <input
+                value={sought}
+                onChange={(event) => setSought(event.target.value)}
+                placeholder="NGC 104, Tarantula, 05 38 42 −69 06 03"
+              />
+            </label>
+            <FoundTargets
+              sought={sought}
+              className="max-h-52 overflow-auto"
+              onChoose={(object) => {
+                setValue('targetName', object.name ? `${object.designation}, ${object.name}` : object.designation, {
+                  shouldValidate: true,
+                });
+                setValue('raText', formatRightAscension(object.raDeg));
+                setValue('decText', formatDeclination(object.decDeg));
+                if (!getValues('name')) setValue('name', object.designation);
+              }}
+            />
+          </>
+        )}
       </div>
       <div className="grid content-start gap-2">
         <Labelled label="Name of the project" error={errors.name?.message}>
@@ -89,18 +110,22 @@ export function NewProject() {
             ))}
           </select>
         </Labelled>
-        <Labelled label="Target" error={errors.targetName?.message}>
-          <input {...register('targetName')} />
-        </Labelled>
-        <div className="grid grid-cols-2 gap-3">
-          <Labelled label="Right ascension (h m s)" error={errors.raText?.message}>
-            <input {...register('raText')} aria-invalid={!!errors.raText} />
-          </Labelled>
-          <Labelled label="Declination (° ′ ″)" error={errors.decText?.message}>
-            <input {...register('decText')} aria-invalid={!!errors.decText} />
-          </Labelled>
-        </div>
-        <p className="text-xs text-soft">{readingOf(raText, decText)}</p>
+        {!moves && (
+          <>
+            <Labelled label="Target" error={errors.targetName?.message}>
+              <input {...register('targetName')} />
+            </Labelled>
+            <div className="grid grid-cols-2 gap-3">
+              <Labelled label="Right ascension (h m s)" error={errors.raText?.message}>
+                <input {...register('raText')} aria-invalid={!!errors.raText} />
+              </Labelled>
+              <Labelled label="Declination (° ′ ″)" error={errors.decText?.message}>
+                <input {...register('decText')} aria-invalid={!!errors.decText} />
+              </Labelled>
+            </div>
+            <p className="text-xs text-soft">{readingOf(raText, decText)}</p>
+          </>
+        )}
         <Labelled label="Position angle of the camera (°)" error={errors.angleText?.message}>
           <input
             inputMode="decimal"

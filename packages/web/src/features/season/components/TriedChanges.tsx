@@ -3,6 +3,7 @@ import type { AddressChanges } from '../../../app/address.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { percent } from '../../../words/format.ts';
 import { withEntry, withGrade } from '../what-if.ts';
+import { DateField } from '../../../ui/DateField.tsx';
 
 const FAIRNESS = [0, 0.25, 0.5, 0.75, 1];
 const GRADE_WORDS: Readonly<Record<number, string>> = { 1: 'low', 2: 'usual', 3: 'high' };
@@ -34,23 +35,17 @@ export function TriedChanges({ whatIf, projects, rigs, tonight, fairness, change
     <section aria-label="Changes tried" className="mt-4">
       <div className="flex flex-wrap items-end gap-4">
         <Labelled label="Close from" error={undefined}>
-          <input
-            type="date"
-            min={tonight}
+          <DateField
+            near={tonight}
             value={closed?.firstNight ?? ''}
-            onChange={(event) =>
-              change({ closedFrom: event.target.value, closedTo: closed?.lastNight ?? event.target.value })
-            }
+            onChange={(date) => change({ closedFrom: date, closedTo: closed?.lastNight ?? date })}
           />
         </Labelled>
         <Labelled label="to" error={undefined}>
-          <input
-            type="date"
-            min={closed?.firstNight ?? tonight}
+          <DateField
+            near={closed?.firstNight ?? tonight}
             value={closed?.lastNight ?? ''}
-            onChange={(event) =>
-              change({ closedTo: event.target.value, closedFrom: closed?.firstNight ?? event.target.value })
-            }
+            onChange={(date) => change({ closedTo: date, closedFrom: closed?.firstNight ?? date })}
           />
         </Labelled>
         <Labelled label="What is closed" error={undefined}>

@@ -6,6 +6,7 @@ import { Labelled } from '../../../ui/Labelled.tsx';
 import { percent } from '../../../words/format.ts';
 import type { PeriodFields, ShareActs } from '../queries.ts';
 import { spanWords, typedShare } from '../view-model.ts';
+import { DateField } from '../../../ui/DateField.tsx';
 
 interface SharePeriodsProps {
   readonly standing: Standing;
@@ -140,17 +141,13 @@ function PeriodForm({ period, people, onSave, onClose }: PeriodFormProps) {
     >
       <div className="flex flex-wrap items-end gap-4">
         <Labelled label="First night" error={of('firstNight')}>
-          <input
-            type="date"
-            value={span.firstNight}
-            onChange={(event) => setSpan({ ...span, firstNight: event.target.value })}
-          />
+          <DateField value={span.firstNight} onChange={(firstNight) => setSpan({ ...span, firstNight })} />
         </Labelled>
         <Labelled label="Last night, empty for none" error={of('lastNight')}>
-          <input
-            type="date"
+          <DateField
             value={span.lastNight}
-            onChange={(event) => setSpan({ ...span, lastNight: event.target.value })}
+            near={span.firstNight}
+            onChange={(lastNight) => setSpan({ ...span, lastNight })}
           />
         </Labelled>
         <label className="pb-1">

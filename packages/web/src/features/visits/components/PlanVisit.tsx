@@ -3,6 +3,7 @@ import { ApiError, wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import type { VisitActs } from '../queries.ts';
+import { DateField } from '../../../ui/DateField.tsx';
 
 interface PlanVisitProps {
   readonly hands: readonly { readonly personId: string; readonly name: string }[];
@@ -41,12 +42,7 @@ export function PlanVisit({ hands, tonight, acts }: PlanVisitProps) {
       }}
     >
       <Labelled label="A visit on the day of" error={of('nightDate')}>
-        <input
-          type="date"
-          min={tonight}
-          value={written.nightDate}
-          onChange={(event) => write({ nightDate: event.target.value })}
-        />
+        <DateField near={tonight} value={written.nightDate} onChange={(nightDate) => write({ nightDate })} />
       </Labelled>
       <Labelled label="Who goes" error={of('goesId')}>
         <select value={written.goesId} onChange={(event) => write({ goesId: event.target.value })}>

@@ -7,6 +7,7 @@ import type { VisitActs } from '../queries.ts';
 import type { VisitStage } from '../view-model.ts';
 import { JobLine } from './JobLine.tsx';
 import { JobForm } from './JobForm.tsx';
+import { DateField } from '../../../ui/DateField.tsx';
 
 interface VisitCardProps {
   readonly visit: Visit;
@@ -79,12 +80,7 @@ function VisitFields({ visit, hands, acts }: Pick<VisitCardProps, 'visit' | 'han
     <div className="mt-1 flex flex-wrap items-baseline gap-4">
       <label>
         Before the night of{' '}
-        <input
-          key={visit.nightDate}
-          type="date"
-          defaultValue={visit.nightDate}
-          onBlur={({ target: { value } }) => value && value !== visit.nightDate && edit({ nightDate: value })}
-        />
+        <DateField whenLeft value={visit.nightDate} onChange={(nightDate) => nightDate && edit({ nightDate })} />
       </label>
       <label>
         Who goes{' '}
