@@ -41,7 +41,16 @@ describe('what is refused', () => {
     const of = (changes: object): string => {
       const all = (addRig.body as unknown as { required: string[] }).required;
       const rig = Object.fromEntries(all.map((name) => [name, 1]));
-      return words(addRig, 'body', { ...rig, name: 'Wren', cameraName: '', cameraSerial: 'c', sensor: 'mono', darkDoublingC: 6, obstructionShare: 0.3, ...changes });
+      return words(addRig, 'body', {
+        ...rig,
+        name: 'Wren',
+        cameraName: '',
+        cameraSerial: 'c',
+        sensor: 'mono',
+        darkDoublingC: 6,
+        obstructionShare: 0.3,
+        ...changes,
+      });
     };
     expect(of({ name: ' \t' })).toBe('name is empty, or holds characters that no line has');
     expect(of({ focalLengthMm: 40_000 })).toBe('focalLengthMm is more than 30000');
