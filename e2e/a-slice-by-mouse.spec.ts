@@ -12,11 +12,11 @@ test('a member begins a project from the catalogue, sets goals and proposes it',
     .getByRole('button', { name: /^NGC 55/ })
     .first()
     .click();
-  await page.getByRole('button', { name: 'Begin as a draft' }).click();
+  await page.getByRole('button', { name: 'Create draft' }).click();
   await expect(page.getByText('Choose the rig first')).toBeVisible();
   await page.getByLabel('Name of the project').fill('NGC 55 from the walk');
   await page.getByRole('combobox', { name: /^Rig/ }).selectOption({ label: 'Heron, the long reflector' });
-  await page.getByRole('button', { name: 'Begin as a draft' }).click();
+  await page.getByRole('button', { name: 'Create draft' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('NGC 55 from the walk');
   await expect(page.getByText('No goals yet')).toBeVisible();
 
@@ -155,12 +155,12 @@ test('verdicts are given in bulk, filtered and kept', async ({ page }) => {
   for (let i = 0; i < 3; i++) await boxes.nth(i).check();
   await expect(page.getByText('3 selected:')).toBeVisible();
   await page.getByRole('button', { name: /^accepted/ }).click();
-  await expect(page.getByText('3 accepted; z takes it back')).toBeVisible();
+  await expect(page.getByText('3 accepted; z undoes it')).toBeVisible();
 });
 
 test('the observatory is checked by its sunset and shows what a change of optics does', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/observatory');
-  await expect(page.getByText(/Local sunset tonight is \d\d:\d\d.*The noon sun stands in the north/)).toBeVisible();
+  await expect(page.getByText(/Local sunset tonight is \d\d:\d\d.*The noon sun is in the north/)).toBeVisible();
   const rig = page.getByRole('region', { name: /^Wren/ });
   await expect(rig).toContainText('1.56° × 1.17°');
   const revision = Number(/revision (\d+)/.exec(await rig.innerText())?.[1]);

@@ -33,7 +33,7 @@ test('the slice is walked by keyboard alone', async ({ page }) => {
   await page.keyboard.press('r');
   await expect(page.getByRole('dialog')).toContainText('Reject 3 exposures');
   await page.keyboard.press('3');
-  await expect(page.getByText('3 rejected; z takes it back')).toBeVisible();
+  await expect(page.getByText('3 rejected; z undoes it')).toBeVisible();
   await page.keyboard.press('z');
   await expect(page.getByText(/Undone: rejected: 3/).first()).toBeVisible();
 

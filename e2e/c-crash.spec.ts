@@ -17,10 +17,10 @@ test('a server killed in the middle of a played night and started again has each
   const state = stackState();
   for (let crash = 0; crash < 3; crash++) {
     killProcess(state, 'server');
-    await expect(page.getByText(/No word from the server since/)).toBeVisible();
+    await expect(page.getByText(/No contact with the server since/)).toBeVisible();
     startProcess(state, 'server');
     await answers(state.url);
-    await expect(page.getByText(/No word from the server since/)).toBeHidden({ timeout: 20_000 });
+    await expect(page.getByText(/No contact with the server since/)).toBeHidden({ timeout: 20_000 });
     await page.waitForTimeout(1200);
   }
   await expect(line).toContainText(/([3-9]|\d\d) of \d+ exposures/, { timeout: 60_000 });

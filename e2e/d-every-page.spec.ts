@@ -32,7 +32,7 @@ test('the sign-in page has no serious fault', async ({ page }) => {
 
 // A theme changes colours and nothing else: by lamp only contrast can be another.
 async function faultsInBothThemes(page: Page): Promise<string[]> {
-  const readBy = page.getByLabel('Read by');
+  const readBy = page.getByLabel('Theme');
   await readBy.selectOption('paper');
   const byPaper = await seriousFaults(page);
   await readBy.selectOption('lamp');
@@ -54,7 +54,7 @@ test('no page has a serious fault, read by paper or by lamp', async ({ page }) =
   expect(await faultsInBothThemes(page)).toEqual([]);
   await page.getByRole('button', { name: /^Why/ }).first().click();
   expect(await faultsInBothThemes(page)).toEqual([]);
-  await page.getByLabel('Read by').selectOption('paper');
+  await page.getByLabel('Theme').selectOption('paper');
 });
 
 test('nothing is loaded from outside, and nothing fails', async ({ page }) => {

@@ -60,7 +60,7 @@ test('frames are looked at before they count, a doubtful one is matched by hand,
   await choose.getByLabel('Filter').selectOption({ label: 'L' });
   await expect(page.getByRole('button', { name: 'Write 4 into the ledger' })).toBeEnabled();
   await page.getByRole('button', { name: 'Write 4 into the ledger' }).click();
-  await expect(page.getByText('In the ledger; your last undo takes it back')).toBeVisible();
+  await expect(page.getByText('In the ledger; undo removes it')).toBeVisible();
   await page.goto(urlOf('/ledger'));
   await expect(total).not.toHaveText(before!);
   await page.locator('main').press('z');
@@ -93,7 +93,7 @@ test('two people who change the same wish see both values and choose; what is ty
   await expect(wanted(one)).toContainText('66');
   await field(two).press('Enter');
   const alert = two.getByRole('alert').filter({ hasText: /changed (this )?meanwhile to 66; yours is 77/i });
-  await alert.getByRole('button', { name: 'Use mine, 77' }).click();
+  await alert.getByRole('button', { name: 'Keep mine, 77' }).click();
   await expect(wanted(one)).toContainText('77');
   for (const page of [one, two]) await page.context().close();
 });

@@ -12,14 +12,14 @@ test('nights are closed, a remark opens one again, and what is charged follows',
 
   const newest = page.getByRole('row').nth(1);
   await newest.getByRole('button').click();
-  const form = page.getByRole('form', { name: 'Say what a stretch was' });
+  const form = page.getByRole('form', { name: 'Add a remark' });
   await form.getByLabel('from').fill('23:99');
   await form.getByLabel('to').fill('01:00');
-  await form.getByRole('button', { name: 'Note it' }).click();
+  await form.getByRole('button', { name: 'Save remark' }).click();
   await expect(form.getByRole('alert')).toContainText('"23:99" is no clock time');
   await form.getByLabel('from').fill('23:00');
   await form.getByLabel('What happened').fill('fog from the plain');
-  await form.getByRole('button', { name: 'Note it' }).click();
+  await form.getByRole('button', { name: 'Save remark' }).click();
   await expect(page.getByText(/fog from the plain; Petra Lindholm/)).toBeVisible();
   await expect(newest).toContainText('changed since closed');
   expect(await seriousFaults(page)).toEqual([]);
@@ -33,7 +33,7 @@ test('a coordinator sets dues and takes them out as a table', async ({ page }) =
   const rule = page.getByRole('form', { name: 'How hours are charged' });
   await rule.getByLabel('dues an hour').fill('3.5');
   await rule.getByLabel('in', { exact: true }).fill('EUR');
-  await rule.getByRole('button', { name: 'Charge so from now on' }).click();
+  await rule.getByRole('button', { name: 'Save rates' }).click();
   await expect(page.getByRole('columnheader', { name: 'dues' })).toBeVisible();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'dues as CSV' }).click();

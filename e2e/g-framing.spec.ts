@@ -45,7 +45,7 @@ test('a frame is moved and turned by keys, and says what its rig can’t do', as
   await expect(page.getByLabel('Angle of the upward side')).toHaveValue('13');
   await page.keyboard.press('ArrowUp');
   await expect.poll(() => Number(new URL(page.url()).searchParams.get('dec'))).toBeGreaterThan(-70);
-  await page.getByRole('button', { name: 'Back to the target' }).click();
+  await page.getByRole('button', { name: 'Centre on target' }).click();
   await expect.poll(() => new URL(page.url()).searchParams.get('dec')).toBe('-70');
 });
 
@@ -95,9 +95,9 @@ test('neighbours, another rig, an outline and files: each answers in its own wor
     .getByRole('button', { name: /^NGC 288/ })
     .first()
     .click();
-  await page.getByText('Fit for me').click();
-  await page.getByRole('button', { name: 'Fit all of them for me' }).click();
-  const fit = page.getByRole('region', { name: 'Fit for me' });
+  await page.getByText('Suggest a layout').click();
+  await page.getByRole('button', { name: 'Suggest a layout for all' }).click();
+  const fit = page.getByRole('region', { name: 'Suggest a layout' });
   await expect(fit).toContainText(
     /NGC 253 and NGC 288 (fit into one field|don’t fit into one field; together they take)/,
   );
@@ -110,7 +110,7 @@ test('neighbours, another rig, an outline and files: each answers in its own wor
   await expect(page.getByRole('alert')).toHaveCount(0);
   await expect(page.getByRole('list', { name: 'What it amounts to' })).toContainText(/\d+ panels, together/);
 
-  await page.getByRole('button', { name: 'Draw its outline' }).click();
+  await page.getByRole('button', { name: 'Draw outline' }).click();
   const box = (await page.getByRole('application', { name: /Sky around/ }).boundingBox())!;
   for (const [x, y] of [
     [0.3, 0.3],
@@ -128,10 +128,10 @@ test('neighbours, another rig, an outline and files: each answers in its own wor
   expect(download.suggestedFilename()).toContain('panels.csv');
   const pasted = files.getByRole('textbox');
   await pasted.fill('nothing of the kind');
-  await files.getByRole('button', { name: 'Take it over' }).click();
+  await files.getByRole('button', { name: 'Use it' }).click();
   await expect(files.getByRole('alert')).toContainText('This is none of: FITS cards with CRVAL1');
   await pasted.fill('POLYGON ICRS 11 -25 12 -25 11.5 -24.5 11.2 -24.4');
-  await files.getByRole('button', { name: 'Take it over' }).click();
+  await files.getByRole('button', { name: 'Use it' }).click();
   await expect(files.getByRole('status')).toContainText('An outline of 4 corners is the subject now.');
   expect(await seriousFaults(page)).toEqual([]);
 });
@@ -161,8 +161,8 @@ test('a published picture is placed by two stars, and the frame follows it', asy
   await enterAs(page, 'Ruan Aldous', `/framing?target=Sword&ra=${raDeg}&dec=${decDeg}&angle=20&wide=6&pictures=0`);
   // A picture of the same sky, north up, whose stars are where the catalogue has them.
   const picture = await (await page.request.get(urlOf(`/api/survey/thumbnail?raDeg=${raDeg}&decDeg=${decDeg}&widthDeg=${widthDeg}`))).body(); // prettier-ignore
-  await page.getByText('A picture to go by').click();
-  const room = page.getByRole('region', { name: 'A picture to go by' });
+  await page.getByText('Reference picture').click();
+  const room = page.getByRole('region', { name: 'Reference picture' });
   await room
     .getByLabel('A published picture')
     .setInputFiles({ name: 'holiday.png', mimeType: 'image/png', buffer: Buffer.from('no') });
@@ -181,7 +181,7 @@ test('a published picture is placed by two stars, and the frame follows it', asy
   await expect.poll(() => room.getByRole('img', { name: 'sword.png' }).evaluate((img: HTMLImageElement) => img.naturalWidth)).toBe(96); // prettier-ignore
   await solution.setInputFiles(given('sword.wcs', cards(900)));
   await expect(room.getByRole('status')).toContainText('at 0.0°');
-  await room.getByRole('button', { name: 'Place it anew' }).click();
+  await room.getByRole('button', { name: 'Place it again' }).click();
   const around = await (await page.request.get(urlOf(`/api/catalogue/around?raDeg=${raDeg}&decDeg=${decDeg}&radiusDeg=2`))).json(); // prettier-ignore
   const [first] = around.stars as [number, number, number][];
   const second = around.stars.find(([ra, dec]: [number, number]) => Math.hypot(ra - first[0], dec - first[1]) > 1);

@@ -17,9 +17,9 @@ test('from what is worth the nights to a framed mosaic with goals', async ({ pag
   await expect(chosen.getByRole('heading')).toContainText('NGC 300');
   expect(await seriousFaults(page)).toEqual([]);
   await page.getByRole('button', { name: 'Frame it' }).click();
-  await page.getByText('Fit for me').click();
-  await page.getByRole('button', { name: 'Fit the subject for me' }).click();
-  const fitted = page.getByRole('region', { name: 'Fit for me' });
+  await page.getByText('Suggest a layout').click();
+  await page.getByRole('button', { name: 'Suggest a layout for the subject' }).click();
+  const fitted = page.getByRole('region', { name: 'Suggest a layout' });
   await expect(fitted.getByRole('row').nth(1)).toContainText('fits');
   await fitted.getByRole('button', { name: /^Take/ }).first().click();
   await page.getByLabel('Rows').fill('2');
@@ -50,7 +50,7 @@ test('tonight’s whole sky is chosen from, and candidates stand side by side', 
     .first()
     .press('Enter');
   await expect(page.getByRole('region', { name: 'The chosen target' })).toBeVisible();
-  await page.getByRole('button', { name: 'What is worth it' }).click();
+  await page.getByRole('button', { name: 'Best targets' }).click();
   for (const row of [1, 2, 3])
     await page.getByRole('table').first().getByRole('row').nth(row).getByRole('checkbox').click();
   const beside = page.getByRole('region', { name: 'Side by side' });
@@ -61,7 +61,7 @@ test('tonight’s whole sky is chosen from, and candidates stand side by side', 
 
 test('the shelf keeps what moves, and says what is wrong with a line', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/finder?view=shelf');
-  const form = page.getByRole('form', { name: 'Keep what moves' });
+  const form = page.getByRole('form', { name: 'Add comets and minor planets' });
   const cells: [number, string][] = [[1, '    CK26Y010'], [15, '2027 02 14.2500'], [31, ' 2.104500'], [42, '0.998700'], [52, ' 85.1200'], [62, '120.3400'], [72, ' 67.5600'], [82, '20250101'], [103, 'C/2026 Y1 (Made up)']]; // prettier-ignore
   const line = cells.reduce((text, [column, cell]) => text.padEnd(column - 1) + cell, '');
   await form.getByRole('textbox').fill(`${line}\nnot an orbit at all`);
@@ -121,7 +121,7 @@ test('a project with exposures is framed anew, told before, and taken back whole
   };
   const before = await read();
   const [panel] = before.panels;
-  const outcome = page.getByRole('list', { name: 'What would become of it' });
+  const outcome = page.getByRole('list', { name: 'What would change' });
   const { rigs } = await (await page.request.get(urlOf('/api/observatory'))).json();
   const rig = rigs.find((candidate: { id: string }) => candidate.id === before.rigId);
   const heightDeg = (rig.heightPx * rig.pixelUm * 0.18) / Math.PI / rig.focalLengthMm;
@@ -132,7 +132,7 @@ test('a project with exposures is framed anew, told before, and taken back whole
         `/framing?rig=${before.rigId}&target=anew&ra=${panel.raDeg}&dec=${panel.decDeg + degrees}&angle=${panel.positionAngleDeg}`,
       ),
     );
-    await page.getByLabel('Or send it to a project').selectOption({ label: before.name });
+    await page.getByLabel('Or apply it to a project').selectOption({ label: before.name });
     await expect(outcome).toContainText(/moves by [\d.]+′/);
   };
   // Moved by a twentieth of its height it still has nine tenths of each exposure; by a third a person decides.
@@ -144,7 +144,7 @@ test('a project with exposures is framed anew, told before, and taken back whole
   await reframeBy(3);
   await expect(outcome).toContainText(/Stay in the ledger without credit: [1-9]\d* exposures/);
   expect(await seriousFaults(page)).toEqual([]);
-  await page.getByRole('button', { name: 'Frame anew', exact: true }).click();
+  await page.getByRole('button', { name: 'Reframe', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Limits', exact: true })).toBeVisible();
   await expect.poll(async () => (await read()).panels[0].goals.every(({ tally }) => tally.accepted === 0)).toBe(true);
   await page.keyboard.press('z');

@@ -31,21 +31,21 @@ async function noteOfGoal(page: Page): Promise<Locator> {
 test('goals are set on six panels from a set in a handful of steps', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in six panels/ }).click();
-  await page.getByRole('button', { name: /Put goals on 6 panels/ }).click();
-  const form = page.getByRole('form', { name: 'Goals in one move' });
+  await page.getByRole('button', { name: /Set goals on 6 panels/ }).click();
+  const form = page.getByRole('form', { name: 'Goals on all panels' });
   await form.getByLabel('Recipe 1').selectOption({ index: 1 });
   await form.getByLabel('Wanted 1').fill('2h');
   await expect(form).toContainText('60 × 120 s = 2.00 h');
   await form.getByRole('button', { name: /one more row/ }).click();
   await expect(form.getByLabel('Wanted 2')).toHaveValue('2h');
   await form.getByLabel('Wanted 2').fill('lots');
-  await form.getByRole('button', { name: 'Put on 6 panels' }).click();
+  await form.getByRole('button', { name: 'Set on 6 panels' }).click();
   await expect(form.getByRole('alert')).toContainText('Row 2: "lots" can\'t be read');
   await form.getByLabel('Wanted 2').fill('45');
   await form.getByLabel('Name of the set').fill('Broad start');
-  await form.getByRole('button', { name: 'Keep' }).click();
+  await form.getByRole('button', { name: 'Save set' }).click();
   await expect(form.getByLabel('Set of goals').getByRole('option', { name: /Broad start/ })).toBeAttached();
-  await form.getByRole('button', { name: 'Put on 6 panels' }).click();
+  await form.getByRole('button', { name: 'Set on 6 panels' }).click();
   await expect(page.getByText(/12 goals added/)).toBeVisible();
   await expect(page.getByRole('button', { name: /^Wanted through L/ })).toHaveCount(6);
   expect(await seriousFaults(page)).toEqual([]);
@@ -56,9 +56,9 @@ test('goals are set on six panels from a set in a handful of steps', async ({ pa
 test('a project’s earlier settings are taken over in one step', async ({ page }) => {
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in colour/ }).click();
-  await page.getByRole('button', { name: /Put goals on .* in one move/ }).click();
-  const form = page.getByRole('form', { name: 'Goals in one move' });
-  await form.getByRole('button', { name: 'as its earlier exposures' }).click();
+  await page.getByRole('button', { name: /Set goals on .* at once/ }).click();
+  const form = page.getByRole('form', { name: 'Goals on all panels' });
+  await form.getByRole('button', { name: 'as in its earlier exposures' }).click();
   const recipes = form.getByLabel(/^Recipe \d/);
   expect(await recipes.count()).toBeGreaterThan(1);
   for (const recipe of await recipes.all()) await expect(recipe).not.toHaveValue('');
@@ -100,13 +100,13 @@ test('a goal has a limit of its own, which counts at once and is given back', as
   await expect(limits.getByRole('alert')).toHaveText('95 is outside 0 to 89');
   await limits.getByRole('textbox').fill('60');
   await page.keyboard.press('Enter');
-  await expect(limits).toContainText('this goal’s own: give back');
+  await expect(limits).toContainText('this goal’s own: reset');
   await note.getByRole('button', { name: 'Close the note' }).click();
   await noteOfGoal(page);
   await expect(limits.getByRole('button', { name: 'Altitude at least, this goal: change' })).toHaveText('60°');
   await limits.getByRole('combobox').selectOption({ label: 'Zenith kept clear' });
   await expect(limits).toContainText('Zenith kept clear');
-  await limits.getByRole('button', { name: 'Give back: Altitude at least, this goal' }).click();
+  await limits.getByRole('button', { name: 'Reset to inherited: Altitude at least, this goal' }).click();
   await expect(limits).not.toContainText('this goal’s own');
 });
 
@@ -119,7 +119,7 @@ test('the plan is pinned, dragged, stretched, swapped and banned by hand, and gi
   const hand = rig.getByRole('region', { name: 'By hand' });
   await expect(hand).toContainText(/set at \d\d:\d\d/);
   await expect(hand).toContainText(/without hand changes \d+\.\d\d/);
-  await hand.getByRole('button', { name: 'give all back' }).click();
+  await hand.getByRole('button', { name: 'Remove all changes' }).click();
   await expect(hand).toBeHidden();
   await expect.poll(() => planWords(rig)).toEqual(before);
 
@@ -147,7 +147,7 @@ test('the plan is pinned, dragged, stretched, swapped and banned by hand, and gi
   await expect(hand).toContainText('left out');
   await expect(rig.getByRole('region', { name: 'Left out' })).toContainText('left out by hand');
   expect(await seriousFaults(page)).toEqual([]);
-  await hand.getByRole('button', { name: 'give all back' }).click();
+  await hand.getByRole('button', { name: 'Remove all changes' }).click();
   await expect.poll(() => planWords(rig)).toEqual(before);
 });
 
@@ -188,8 +188,8 @@ test('a plan is published, frozen, changed with a reason, compared; the member i
   // The cut-off hour of that evening is put into the past; the clock of these tests stands still.
   await queryStack(`UPDATE observatories SET cut_off_clock_min = 0`);
   await page.reload();
-  await expect(rig.getByRole('button', { name: 'Publish anew' })).toBeVisible();
-  await rig.getByRole('button', { name: 'Publish anew' }).click();
+  await expect(rig.getByRole('button', { name: 'Publish new version' })).toBeVisible();
+  await rig.getByRole('button', { name: 'Publish new version' }).click();
   await expect(rig).toContainText(/version 2/);
   await queryStack(`UPDATE observatories SET cut_off_clock_min = 1020`);
   const [{ email }] = await queryStack<{ email: string }>(
@@ -216,8 +216,8 @@ test('after the cut-off hour a change needs a reason', async ({ page }) => {
   await rig.getByRole('button', { name: /^Publish/ }).click();
   const reason = rig.getByRole('form', { name: 'Why the published plan changes' });
   // Where nothing was published yet, the first version needs none.
-  await expect(rig.getByRole('button', { name: 'Publish anew' })).toBeVisible();
-  if (!(await reason.isVisible())) await rig.getByRole('button', { name: 'Publish anew' }).click();
+  await expect(rig.getByRole('button', { name: 'Publish new version' })).toBeVisible();
+  if (!(await reason.isVisible())) await rig.getByRole('button', { name: 'Publish new version' }).click();
   await expect(reason.getByRole('button', { name: 'Publish with this reason' })).toBeDisabled();
   await reason.getByLabel('Reason').fill('the mount was serviced');
   await reason.getByRole('button', { name: 'Publish with this reason' }).click();
@@ -259,8 +259,8 @@ test('forecasts say go, wait or no-go, and a file is taken in', async ({ page })
   const forecast = page.getByRole('region', { name: 'Forecast' });
   await expect(forecast).toContainText(/(Go|Wait|No-go): \d+\.\d of \d+\.\d dark hours expected clear; .*agree/);
   await page.goto(urlOf('/nights/2026-12-20'));
-  await expect(forecast).toContainText('No forecast speaks of this night.');
-  await forecast.getByRole('button', { name: 'take in a file' }).click();
+  await expect(forecast).toContainText('No forecast covers this night.');
+  await forecast.getByRole('button', { name: 'Import a file' }).click();
   const hours = Array.from({ length: 24 }, (_, i) => new Date(Date.parse('2026-12-20T03:00Z') + i * 3_600_000));
   const rows = hours.map((hour) => `Own look,${hour.toISOString()},5,2,40`);
   await forecast
@@ -275,6 +275,6 @@ test('every project has its reason, this night and the one before', async ({ pag
   await page.getByRole('button', { name: /^Why not\? Every project/ }).click();
   const table = page.getByRole('region', { name: 'Every project' }).getByRole('table');
   await expect(table.getByRole('row').nth(5)).toBeVisible();
-  await expect(table).toContainText(/planned|outbid|too low|complete/);
+  await expect(table).toContainText(/planned|gain|too low|complete/);
   expect(await seriousFaults(page)).toEqual([]);
 });

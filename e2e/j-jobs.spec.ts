@@ -77,7 +77,7 @@ test('a large import shows how far it is, is stopped, then written, and taken ba
     await page.getByLabel('Choose files').setInputFiles({ name: 'winter.csv', mimeType: 'text/csv', buffer: table });
     await page.getByRole('button', { name: `Write ${count} into the ledger` }).click();
     await expect(page.getByRole('progressbar', { name: 'Written into the ledger' })).toBeVisible();
-    await expect(page.getByRole('button', { name: 'Forget this import' })).toBeDisabled();
+    await expect(page.getByRole('button', { name: 'Discard import' })).toBeDisabled();
     await page.getByRole('button', { name: 'Stop' }).click();
     await expect(page.getByText('Stopped: nothing was written')).toBeVisible();
   } finally {

@@ -84,8 +84,8 @@ test('the turn is confirmed by the angle measured; the next plans use it, and un
 test('visits worth making are worked out, and one is planned from there', async ({ page }) => {
   await queryStack(`UPDATE visits SET cancelled = true`);
   await enterAs(page, 'Petra Lindholm', '/visits');
-  await page.getByRole('button', { name: 'Work out which visits are worth making' }).click();
-  const advice = page.getByRole('region', { name: 'Visits worth making' });
+  await page.getByRole('button', { name: 'Work out which visits would help' }).click();
+  const advice = page.getByRole('region', { name: 'Suggested visits' });
   await expect(advice.getByRole('button', { name: 'Plan this visit' })).toBeVisible(PLANNED);
   await expect(advice).toContainText(
     /Gains the season \d+\.\d weighted hours; unlocks \d+\.\d h of .*along the diagonal/,

@@ -105,7 +105,7 @@ test('an observatory is founded and its first night published, in a countable nu
   await walk.fill('Find a target', 'ngc 253');
   await walk.click(page.getByRole('button', { name: /^NGC 253/ }).first());
   await walk.select(page.getByRole('combobox', { name: /^Rig/ }), 'Plover');
-  await walk.click('Begin as a draft');
+  await walk.click('Create draft');
   for (const [recipe, wanted] of [
     [/L short/, '60'],
     [/Ha long/, '3h'],
@@ -136,13 +136,13 @@ test('an observatory is founded and its first night published, in a countable nu
   await walk.fill('Columns', '3');
   await walk.fill('Name of the project', 'NGC 55 in six');
   await walk.click('Begin a draft with these 6 panels');
-  await walk.click(page.getByRole('button', { name: /Put goals on 6 panels/ }));
-  const goals = page.getByRole('form', { name: 'Goals in one move' });
+  await walk.click(page.getByRole('button', { name: /Set goals on 6 panels/ }));
+  const goals = page.getByRole('form', { name: 'Goals on all panels' });
   await walk.select(goals.getByLabel('Recipe 1'), /L short/);
   await walk.fill(goals.getByLabel('Wanted 1'), '30');
   await walk.click(goals.getByRole('button', { name: /one more row/ }));
   await walk.select(goals.getByLabel('Recipe 2'), /Ha long/);
-  await walk.click(goals.getByRole('button', { name: 'Put on 6 panels' }));
+  await walk.click(goals.getByRole('button', { name: 'Set on 6 panels' }));
   await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(12);
   console.log(`goals on six panels: ${walk.actions - before} actions`);
   expect(walk.actions - before).toBeLessThanOrEqual(30);
@@ -239,14 +239,14 @@ async function mosaicWithAlternatingFilters(member: Walk): Promise<void> {
   await member.fill('Columns', '3');
   await member.fill('Name of the project', 'NGC 253 in six');
   await member.click('Begin a draft with these 6 panels');
-  await member.click(page.getByRole('button', { name: /Put goals on 6 panels/ }));
-  const goals = page.getByRole('form', { name: 'Goals in one move' });
+  await member.click(page.getByRole('button', { name: /Set goals on 6 panels/ }));
+  const goals = page.getByRole('form', { name: 'Goals on all panels' });
   await expect(goals.getByRole('option', { name: /Dark 300/ })).toHaveCount(0);
   await member.select(goals.getByLabel('Recipe 1'), /L short/);
   await member.fill(goals.getByLabel('Wanted 1'), '30');
   await member.click(goals.getByRole('button', { name: /one more row/ }));
   await member.select(goals.getByLabel('Recipe 2'), /Ha long/);
-  await member.click(goals.getByRole('button', { name: 'Put on 6 panels' }));
+  await member.click(goals.getByRole('button', { name: 'Set on 6 panels' }));
   await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(12);
   await member.choose(page, /^Filters: /, /alternating, 2 of each/);
   await expect(page.getByRole('button', { name: /^Filters: .*2 of each/ })).toBeVisible();
@@ -260,14 +260,14 @@ async function cometFromTheShelf(member: Walk): Promise<void> {
   await member.click(page.getByRole('button', { name: 'The shelf' }));
   const cells: [number, string][] = [[1, '    CK26Y010'], [15, '2026 11 14.2500'], [31, ' 2.104500'], [42, '0.998700'], [52, '200.1200'], [62, '200.3400'], [72, ' 67.5600'], [82, '20261001'], [103, 'C/2026 Y1 (Made up)']]; // prettier-ignore
   const line = cells.reduce((text, [column, cell]) => text.padEnd(column - 1) + cell, '');
-  const keep = page.getByRole('form', { name: 'Keep what moves' });
+  const keep = page.getByRole('form', { name: 'Add comets and minor planets' });
   await member.fill(keep.getByRole('textbox'), line);
   await member.click(keep.getByRole('button', { name: 'Keep them' }));
   const row = page.getByRole('row', { name: /C\/2026 Y1/ });
   await member.click(row.getByRole('link', { name: 'New project' }));
   await expect(page.getByRole('form', { name: 'New project' })).toContainText('It moves: plans point at it');
   await member.select(page.getByRole('combobox', { name: /^Rig/ }), 'Plover');
-  await member.click('Begin as a draft');
+  await member.click('Create draft');
   const form = page.getByRole('form', { name: /New goal/ });
   await member.select(form.getByLabel('Recipe'), /L short/);
   await member.fill(form.getByLabel('Wanted'), '20');

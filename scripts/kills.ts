@@ -210,7 +210,7 @@ await page
   .addCookies([{ name: a.cookie.split('=')[0], value: a.cookie.split('=').slice(1).join('='), url: a.url }]);
 await page.goto(`${a.url}/tonight`);
 await page.getByRole('group', { name: 'The night as it plays' }).first().waitFor();
-const silence = page.getByText(/No word from the server since/);
+const silence = page.getByText(/No contact with the server since/);
 const importing = importAllTheWhile(servers, serial);
 
 const order = [

@@ -32,7 +32,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   goals: async (page) => {
     await openProject(page, /in six panels/);
-    await page.getByRole('button', { name: /Put goals on 6 panels/ }).click();
+    await page.getByRole('button', { name: /Set goals on 6 panels/ }).click();
     await page.getByLabel('Recipe 1').selectOption({ index: 5 });
     await page.getByLabel('Wanted 1').fill('3h');
     await page.getByRole('button', { name: /one more row/ }).click();
@@ -40,9 +40,9 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   limits: async (page) => {
     await openProject(page, /in colour/);
-    await page.getByRole('button', { name: 'What this costs: Moon at least, broadband' }).click();
-    await page.getByRole('button', { name: 'Moon at least, broadband: change' }).click();
-    await page.getByRole('textbox', { name: 'Moon at least, broadband' }).fill('30');
+    await page.getByRole('button', { name: 'What this costs: Moon separation at least, broadband' }).click();
+    await page.getByRole('button', { name: 'Moon separation at least, broadband: change' }).click();
+    await page.getByRole('textbox', { name: 'Moon separation at least, broadband' }).fill('30');
     await page.getByText(/As tried it/).waitFor();
     await page.getByRole('heading', { name: 'Limits', exact: true }).evaluate((heading) => heading.scrollIntoView());
   },

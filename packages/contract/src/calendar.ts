@@ -24,7 +24,7 @@ export const readCalendarFeed = operation({
 export const makeCalendarFeed = operation({
   method: 'POST',
   path: '/account/calendar',
-  summary: 'A new private calendar address; the one before is worth nothing any more.',
+  summary: 'A new private calendar address; the one before stops working.',
   access: EVERYONE,
   response: Type.Object({ path: Type.String() }),
 });

@@ -43,7 +43,7 @@ export const readForecast = operation({
 export const fetchForecast = operation({
   method: 'POST',
   path: '/forecasts/fetch',
-  summary: 'Ask the forecast service anew for the coming nights.',
+  summary: 'Refresh the forecast for the coming nights.',
   access: COORDINATORS,
   isDear: true,
   response: Type.Object({ sources: Type.Integer(), hours: Type.Integer() }),
@@ -52,7 +52,7 @@ export const fetchForecast = operation({
 export const importForecast = operation({
   method: 'POST',
   path: '/forecasts',
-  summary: 'Take in a forecast as CSV or JSON: source, UTC hour, cloud, wind, humidity.',
+  summary: 'Import a forecast as CSV or JSON: source, UTC hour, cloud, wind, humidity.',
   access: COORDINATORS,
   body: Type.Object({ text: Type.String({ minLength: 1, maxLength: 1_000_000 }) }),
   response: Type.Object({ sources: Type.Integer(), hours: Type.Integer() }),

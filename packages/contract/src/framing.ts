@@ -40,7 +40,7 @@ export const previewReframing = operation({
   method: 'POST',
   path: '/projects/:id/framing/preview',
   summary:
-    'What framing a project anew would do to its panels and to the credit of exposures already taken; nothing is written.',
+    'What reframing a project would do to its panels and to the credit of exposures already taken; nothing is written.',
   access: MEMBERS,
   isDear: true,
   params: IdParams,
@@ -52,7 +52,7 @@ export const reframe = operation({
   method: 'POST',
   path: '/projects/:id/framing',
   summary:
-    'Frame a project anew. Exposures that cover a panel by 90 % keep their credit, from half on as said, the rest stay uncredited; can be undone.',
+    'Reframe a project. Exposures that cover a panel by 90 % keep their credit, from half on as said, the rest stay uncredited; can be undone.',
   access: MEMBERS,
   params: IdParams,
   body: Type.Object({

@@ -5,7 +5,7 @@ import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 const Wanted = Nullable(Type.Integer({ minimum: 0, maximum: 100_000 }));
 
-/** Named recipes with counts, put on panels in one move. */
+/** Named recipes with counts, put on panels at once. */
 export const GoalSet = Type.Object({
   id: Id,
   rigId: Id,

@@ -27,7 +27,7 @@ export type PlanName = Static<typeof PlanName>;
 export const readPlanning = operation({
   method: 'GET',
   path: '/rigs/:id/nights/:nightDate/planning',
-  summary: 'The planning problem of a rig’s night as the core takes it, with names: for planning anew in the page.',
+  summary: 'The planning problem of a rig’s night as the core takes it, with names: for planning it again in the page.',
   access: COORDINATORS,
   params: RigNightParams,
   response: Type.Object({

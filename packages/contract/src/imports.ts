@@ -194,7 +194,7 @@ export const applyImport = operation({
   method: 'POST',
   path: '/imports/:id/apply',
   summary:
-    'Write the previewed exposures into the ledger, all or none; one undo takes them back. A large import is written by a job.',
+    'Write the previewed exposures into the ledger, all or none; one undo removes them. A large import is written by a job.',
   access: MEMBERS,
   isDear: true,
   params: IdParams,

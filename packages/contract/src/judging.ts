@@ -46,7 +46,7 @@ export const previewRules = operation({
 export const setRules = operation({
   method: 'PUT',
   path: '/rigs/:id/rules',
-  summary: 'Set a rig’s judging rules; its newest exposures are judged anew, verdicts by hand stand.',
+  summary: 'Set a rig’s judging rules; its newest exposures are judged again, verdicts by hand stay.',
   access: COORDINATORS,
   params: IdParams,
   body: Rules,
@@ -59,7 +59,7 @@ export type Alert = Static<typeof Alert>;
 export const listAlerts = operation({
   method: 'GET',
   path: '/alerts',
-  summary: 'What somebody should look at, newest first, until somebody has.',
+  summary: 'Alerts that need a look, newest first, until one is marked as seen.',
   access: EVERYONE,
   response: Type.Object({ alerts: Type.Array(Alert) }),
 });

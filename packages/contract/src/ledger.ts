@@ -101,7 +101,7 @@ export const judgeExposures = operation({
 export const undoLast = operation({
   method: 'POST',
   path: '/changes/undo',
-  summary: 'Take back one’s own last change, as a change of its own.',
+  summary: 'Undo one’s own last change, as a change of its own.',
   access: MEMBERS,
   response: Type.Object({ words: Type.String() }),
 });

@@ -23,7 +23,7 @@ export type LimitShown = Static<typeof LimitShown>;
 export const setLimit = operation({
   method: 'PUT',
   path: '/limits',
-  summary: 'Set, switch off or give back one limit of the observatory, a project or a goal.',
+  summary: 'Set, switch off or reset one limit of the observatory, a project or a goal.',
   access: MEMBERS,
   body: Type.Object({
     scope: oneOf(['observatory', 'project', 'goal'] as const),

@@ -16,7 +16,7 @@ export type Notice = Static<typeof Notice>;
 export const listNotices = operation({
   method: 'GET',
   path: '/notices',
-  summary: 'What one is told of, newest first.',
+  summary: 'One’s notifications, newest first.',
   access: EVERYONE,
   response: Type.Object({ notices: Type.Array(Notice), unseen: Type.Integer() }),
 });
@@ -24,7 +24,7 @@ export const listNotices = operation({
 export const seeNotices = operation({
   method: 'POST',
   path: '/notices/seen',
-  summary: 'Mark all that one is told of as seen.',
+  summary: 'Mark all notifications as seen.',
   access: EVERYONE,
   response: Ok,
 });

@@ -112,7 +112,7 @@ export const editMembership = operation({
 export const endMembership = operation({
   method: 'POST',
   path: '/people/:id/leave',
-  summary: 'Leave, or let somebody go: projects are handed on or retired, what they gathered stays theirs.',
+  summary: 'Leave, or remove a member: projects are handed on or retired, what they gathered stays theirs.',
   access: EVERYONE,
   params: IdParams,
   body: Type.Object({ handOnTo: Nullable(Id) }),

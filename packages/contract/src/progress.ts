@@ -68,7 +68,8 @@ export const askProjectOutlook = operation({
 export const readGoalHistory = operation({
   method: 'GET',
   path: '/goals/:id/history',
-  summary: 'How a goal’s wish grew or shrank, with who, when and why; and its light as predicted and as measured.',
+  summary:
+    'How the count wanted of a goal changed, by whom, when and why; and its signal rate as predicted and as measured.',
   access: EVERYONE,
   params: IdParams,
   response: Type.Object({

@@ -75,7 +75,7 @@ export const askForHours = operation({
 export const withdrawRequest = operation({
   method: 'POST',
   path: '/requests/:id/withdraw',
-  summary: 'Take one’s own request back before it is decided.',
+  summary: 'Withdraw one’s own request before it is decided.',
   access: MEMBERS,
   params: IdParams,
   response: Ok,

@@ -92,7 +92,7 @@ export const followEvents = operation({
   method: 'GET',
   path: '/events',
   media: ['text/event-stream'],
-  summary: 'Server-sent events: the topics that changed, so that pages fetch anew.',
+  summary: 'Server-sent events: the topics that changed, so that pages fetch again.',
   access: EVERYONE,
 });
 

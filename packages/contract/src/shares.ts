@@ -189,7 +189,7 @@ export const proposeSwap = operation({
 export const answerSwap = operation({
   method: 'POST',
   path: '/share-swaps/:id/answer',
-  summary: 'Accept or decline a swap offered to oneself; whoever offered it may withdraw it.',
+  summary: 'Accept or decline a swap offered to oneself; the one who offered it may withdraw it.',
   access: MEMBERS,
   params: IdParams,
   body: Type.Object({ answer: oneOf(['accepted', 'declined', 'withdrawn'] as const) }),

@@ -40,7 +40,7 @@ export type Theme = Static<typeof Theme>;
 export const readShelf = operation({
   method: 'GET',
   path: '/shelf',
-  summary: 'Targets kept for later, what moves among them with its newest orbit, and their themes.',
+  summary: 'Targets kept for later, moving ones with their newest orbit, and their themes.',
   access: EVERYONE,
   response: Type.Object({ targets: Type.Array(ShelvedTarget), themes: Type.Array(Theme) }),
 });

@@ -110,7 +110,7 @@ export const closeNights = operation({
 export const addTimeRemark = operation({
   method: 'POST',
   path: '/rigs/:id/time-account/:nightDate/remarks',
-  summary: 'Say what a stretch of a night was; it stands above what was recorded.',
+  summary: 'Remark on a stretch of a night; the remark overrides what was recorded.',
   access: HANDS,
   params: AccountedNightParams,
   body: Type.Object({
@@ -126,7 +126,7 @@ export const addTimeRemark = operation({
 export const withdrawTimeRemark = operation({
   method: 'POST',
   path: '/time-remarks/:id/withdraw',
-  summary: 'Take a remark back.',
+  summary: 'Remove a remark.',
   access: HANDS,
   params: IdParams,
   response: Ok,

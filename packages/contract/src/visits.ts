@@ -178,7 +178,7 @@ export type VisitAdviceAnswer = Static<typeof AdviceAnswer>;
 export const readVisitAdvice = operation({
   method: 'GET',
   path: '/visits/advice',
-  summary: 'Visits worth making, where that has been worked out for what is now wished.',
+  summary: 'Proposed visits, where they have been worked out for the present goals.',
   access: EVERYONE,
   response: AdviceAnswer,
 });
@@ -186,7 +186,7 @@ export const readVisitAdvice = operation({
 export const askVisitAdvice = operation({
   method: 'POST',
   path: '/visits/advice',
-  summary: 'Try turns of the camera and exchanges of filters on the nights ahead: which visits are worth making.',
+  summary: 'Try turns of the camera and exchanges of filters on the nights ahead: which visits would gain enough.',
   access: HANDS,
   isDear: true,
   response: AdviceAnswer,

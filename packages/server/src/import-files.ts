@@ -40,7 +40,7 @@ try {
   show(await service.preview(viewer, id));
   if (values.write) {
     const { added, known, left } = await service.apply(viewer, id);
-    console.log(`Imported ${added}; ${known} were known; ${left} left out. One undo takes the import back.`);
+    console.log(`Imported ${added}; ${known} were known; ${left} left out. One undo removes the import.`);
   } else
     console.log(
       `Nothing is written yet. Look at it, match by hand and import it at /imports/${id}, or run this with --write.`,

@@ -165,7 +165,7 @@ async function keyOf(name: string): Promise<string> {
   return PEOPLE.find((person) => person.name === name)!.key;
 }
 
-describe('goals in one move', () => {
+describe('goals at once', () => {
   it('are put on several panels, take counts of those that are there, and are undone as one', async () => {
     const { body: all } = await test.call('ilse', listProjects);
     const mosaic = all.projects.reduce((most, one) => (one.panelCount > most.panelCount ? one : most));

@@ -259,7 +259,7 @@ describe('what goes out and what is told', () => {
     ]);
   });
 
-  it('tells in a goal’s history of counts set for several goals in one move, and of the move taken back', async () => {
+  it('tells in a goal’s history of counts set for several goals at once, and of the move taken back', async () => {
     const { body: page } = await test.call('ilse', listProjects);
     const project = (
       await test.call('ilse', readProject, {

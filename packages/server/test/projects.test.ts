@@ -85,7 +85,7 @@ describe('a new project', () => {
 });
 
 describe('goals', () => {
-  it('are put on all panels in one move, with a definite recipe', async () => {
+  it('are put on all panels at once, with a definite recipe', async () => {
     const mosaic = await projectNamed('six panels');
     const { recipes } = await observatory();
     const recipe = recipes.find(

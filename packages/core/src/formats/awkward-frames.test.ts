@@ -55,7 +55,7 @@ const OUTCOMES: readonly [string, Partial<FrameFacts>, RegExp | null][] = [
   ['w-second-b.fits', { startUtcMs: Date.parse('2026-10-10T12:40:00Z'), startStepMs: 1000, sequence: 42 }, null],
   ['w-new-header.fits', { objectName: 'NGC7090 renamed', filterName: 'Lum' }, null],
   ['d-exponent.fits', {}, /no IMAGETYP|^$/],
-  ['duplicate-card.fits', {}, /FILTER stands twice, as L and R; the first is used/],
+  ['duplicate-card.fits', {}, /FILTER appears twice, as L and R; the first is used/],
   ['not-ascii.fits', {}, /OBSERVER holds characters outside ASCII/],
   ['not-padded.fits', {}, /not padded/],
   ['data-short.fits', { isTruncated: true }, /shorter than announced: 60 of 96 bytes/],

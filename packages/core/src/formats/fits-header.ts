@@ -100,7 +100,7 @@ function cardsFrom(lines: readonly string[], doubts: string[]): FitsCard[] {
     if (/[^\x20-\x7e]/.test(line)) doubts.push(`${card.keyword} holds characters outside ASCII`);
     const before = seen.get(card.keyword);
     if (before !== undefined && before !== card.value)
-      doubts.push(`${card.keyword} stands twice, as ${String(before)} and ${String(card.value)}; the first is used`);
+      doubts.push(`${card.keyword} appears twice, as ${String(before)} and ${String(card.value)}; the first is used`);
     if (before === undefined) seen.set(card.keyword, card.value);
     cards.push(card);
   }

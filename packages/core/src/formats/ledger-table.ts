@@ -70,7 +70,7 @@ export const LEDGER_COLUMNS: readonly TableColumn[] = [
   { name: 'ra_deg', unit: 'deg', words: 'Right ascension of the panel, J2000', type: 'double', ucd: 'pos.eq.ra' },
   { name: 'dec_deg', unit: 'deg', words: 'Declination of the panel, J2000', type: 'double', ucd: 'pos.eq.dec' },
   { name: 'position_angle_deg', unit: 'deg', words: 'Position angle of the panel', type: 'double', ucd: 'pos.posAng' },
-  { name: 'credit', unit: '', words: 'Goal counts it is worth', type: 'double' },
+  { name: 'credit', unit: '', words: 'Goal counts it gives', type: 'double' },
   { name: 'verdict', unit: '', words: 'accepted, rejected or undecided', ucd: 'meta.code.qual' },
   { name: 'reason', unit: '', words: 'Reason of the verdict' },
   { name: 'observer', unit: '', words: 'Observer', ucd: 'meta.id;obs' },

@@ -93,7 +93,7 @@ function numberAt(line: string, columns: Columns, what: string): number {
   const value = text === '' ? Number.NaN : Number(text);
   if (Number.isFinite(value)) return value;
   const found = text === '' ? 'nothing' : `"${text}"`;
-  throw unreadable(`Columns ${columns[0]} to ${columns[1]} should hold ${what}; ${found} stands there`, { line });
+  throw unreadable(`Columns ${columns[0]} to ${columns[1]} should hold ${what}; ${found} is there`, { line });
 }
 
 /** "K25BL" is 2025 November 21: century, year, month and day, each packed into as few signs as it needs. */

@@ -81,11 +81,7 @@ function cellsOf(table: Record<string, unknown>, fields: readonly Record<string,
   const stream = data?.BINARY2?.STREAM ?? data?.BINARY?.STREAM;
   const text = typeof stream === 'object' ? stream['#text'] : stream;
   if (text === undefined)
-    throw new CoreError(
-      'TABLE_UNREADABLE',
-      'The VOTable’s data do not stand in it as TABLEDATA, BINARY or BINARY2',
-      {},
-    );
+    throw new CoreError('TABLE_UNREADABLE', 'The VOTable’s data are not TABLEDATA, BINARY or BINARY2', {});
   const described = fields.map((field) => ({
     datatype: String(field[`${ATTRIBUTE}datatype`]),
     arraysize: field[`${ATTRIBUTE}arraysize`] as string | undefined,

@@ -1,4 +1,4 @@
-// Fit for me: the camera angle and the fewest panels that hold one or several subjects with a margin around them.
+// Suggest a layout: the camera angle and the fewest panels that hold one or several subjects with a margin around them.
 import { unitVector } from '../sky/frame-of-date.ts';
 import { middleOf } from '../sky/middle.ts';
 import type { SkyPosition } from '../sky/site.ts';

@@ -1,4 +1,4 @@
-// Panels of a mosaic: on one plane, each with its own angle, or under one camera angle, moved together until no gap is left.
+// Panels of a mosaic: on one plane, each with its own angle, or one camera angle, moved together until no gap is left.
 import type { Vector3 } from '../sky/frame-of-date.ts';
 import { unitVector } from '../sky/frame-of-date.ts';
 import type { SkyPosition } from '../sky/site.ts';

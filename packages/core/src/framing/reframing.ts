@@ -50,7 +50,7 @@ export interface CreditOutcome {
   readonly coverage: number;
 }
 
-/** What becomes of an exposure's credit.
+/** What happens to an exposure's credit.
  * @param taken where it looked, with the field of the rig that took it */
 export function creditAfter(taken: SkyField, wanted: readonly Pointing[], sides: Sides): CreditOutcome {
   let best: { panel: number | null; coverage: number } = { panel: null, coverage: 0 };

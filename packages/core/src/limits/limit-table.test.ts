@@ -13,7 +13,7 @@ describe('limits as text', () => {
     ['minAltitudeDeg', null, 'off'],
     ['notBeforeClockMin', 65, '01:05'],
     ['moonlightToleranceMag', 1.2, '1.2 mag'],
-    ['moonSeparationMinDeg', 50, '50° away'],
+    ['moonSeparationMinDeg', 50, '50°'],
     ['firstNightDay', 20_000, '4 Oct 2024'],
   ] as const)('%s of %p is written %s', (key, value, words) => expect(limitText(key, value)).toBe(words));
 

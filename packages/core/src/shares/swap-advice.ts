@@ -1,4 +1,4 @@
-// Swaps worth making: two members who each have too much of the sky that the other one works in.
+// Suggested swaps: two members who each have too much of the sky that the other one works in.
 import type { SharedSky } from './entitlement.ts';
 
 /** Hours that a member has not used of what they were entitled to; below 0 where they used more. */

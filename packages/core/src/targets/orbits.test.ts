@@ -134,9 +134,9 @@ describe('one-line orbits', () => {
   it('that can’t be read name columns and what stands there', () => {
     expect(() => parseOrbitLine('')).toThrow('The line is empty');
     expect(() => parseOrbitLine(COMET.replace('0.998700', 'nearly 1'))).toThrow(
-      'Columns 42 to 49 should hold the eccentricity; "nearly 1" stands there',
+      'Columns 42 to 49 should hold the eccentricity; "nearly 1" is there',
     );
-    expect(() => parseOrbitLine('a comet')).toThrow('should hold the year of perihelion; nothing stands there');
+    expect(() => parseOrbitLine('a comet')).toThrow('should hold the year of perihelion; nothing is there');
     expect(() => parseOrbitLine(COMET.replace('0.998700', '12.00000'))).toThrow("An eccentricity of 12 can't be");
     expect(() => parseOrbitLine(COMET.replace(' 1.204500', '-1.204500'))).toThrow('perihelion distance');
   });

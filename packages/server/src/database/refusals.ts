@@ -26,7 +26,7 @@ export function refusalOf(error: unknown): ServiceError | null {
     case '22008':
       return new ServiceError('VALUE_REFUSED', 'A time in it lies too far from now to be kept');
     case '23503':
-      return new ServiceError('CONFLICT', 'Something that it belongs to has been removed meanwhile');
+      return new ServiceError('CONFLICT', 'Something that it belongs to has been removed since');
     case '23505':
       return new ServiceError('CONFLICT', 'There is one like it already');
     case '23514':
@@ -36,7 +36,7 @@ export function refusalOf(error: unknown): ServiceError | null {
     case '55P03':
       return new ServiceError(
         'BUSY',
-        'Somebody is changing the same at this moment; nothing was changed here, try again',
+        'Another person is changing the same thing right now; nothing was changed here, try again',
       );
     case '57014':
       return new ServiceError('NOT_READY', 'This took longer than it may; ask for less at once, or try again later');

@@ -76,7 +76,7 @@ export const openApiPlugin = fp(async (app: FastifyInstance, { version }: { vers
       },
       components: {
         securitySchemes: {
-          session: { type: 'apiKey', in: 'cookie', name: SESSION_COOKIE, description: 'Of whoever is signed in.' },
+          session: { type: 'apiKey', in: 'cookie', name: SESSION_COOKIE, description: 'Of the one who is signed in.' },
           runner: { type: 'http', scheme: 'bearer', description: 'The runner’s key.' },
         },
       },

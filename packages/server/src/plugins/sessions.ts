@@ -62,7 +62,7 @@ export const sessionsPlugin = fastifyPlugin(
     });
     app.addHook('onRoute', (route) => {
       if (route.url.startsWith('/api') && !route.config?.operation)
-        throw new Error(`${String(route.method)} ${route.url} says nobody may call it: it is not in the contract`);
+        throw new Error(`${String(route.method)} ${route.url} says that no one may call it: it is not in the contract`);
     });
     app.addHook('preValidation', async (request) => {
       const operation = request.routeOptions.config.operation;

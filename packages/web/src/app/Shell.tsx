@@ -19,7 +19,9 @@ import { turnZone, useShownZone } from './zone.ts';
 
 // What opens on demand is fetched beside the page, not before it.
 const Palette = lazy(() => import('./Palette.tsx').then(({ Palette }) => ({ default: Palette })));
-const Told = lazy(() => import('./Told.tsx').then(({ Told }) => ({ default: Told })));
+const Notifications = lazy(() =>
+  import('./Notifications.tsx').then(({ Notifications }) => ({ default: Notifications })),
+);
 
 const PAGES = [
   { words: 'Tonight', to: '/tonight', keys: 'gt' },
@@ -53,11 +55,11 @@ export function Shell({ account }: { account: Account }) {
       { words: 'Undo my last change', keys: 'z', run: undo },
       { words: 'New project', keys: 'gn', run: () => void navigate('/projects?new=1') },
       { words: 'Review a period', keys: 'gr', run: () => void navigate('/review') },
-      { words: 'Compose a frame', keys: 'gc', run: () => void navigate('/framing') },
+      { words: 'New frame', keys: 'gc', run: () => void navigate('/framing') },
       { words: 'Time account', keys: 'ga', run: () => void navigate('/time') },
       { words: 'Import exposures', keys: 'gi', run: () => void navigate('/imports') },
-      ...THEMES.map((name) => ({ words: `Read by ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
-      { words: 'Times by the observatory, UTC or my own zone', keys: 'tz', run: turnZone },
+      ...THEMES.map((name) => ({ words: `Theme ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
+      { words: 'Time zone: observatory, UTC or mine', keys: 'tz', run: turnZone },
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
       { words: 'Sign out', keys: 'gx', run: leave },
     ];
@@ -91,17 +93,17 @@ export function Shell({ account }: { account: Account }) {
         <div className="ml-auto flex items-baseline gap-3 text-soft">
           {silentSince !== null && (
             <span role="alert" className="text-signal">
-              No word from the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
+              No contact with the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
             </span>
           )}
           <Suspense fallback={null}>
-            <Told zone={account.timeZone} />
+            <Notifications zone={account.timeZone} />
           </Suspense>
           <button type="button" className="whitespace-nowrap hover:text-ink" onClick={() => setPaletteOpen(true)}>
-            Commands <kbd className="font-sans text-xs">:</kbd>
+            Search and commands <kbd className="font-sans text-xs">:</kbd>
           </button>
           <label className="sr-only" htmlFor="theme">
-            Read by
+            Theme
           </label>
           <select
             id="theme"

@@ -34,7 +34,7 @@ describe('files of an import', () => {
   it('that share their fate stand on one line, what needs a person first', () => {
     const rows = [
       row('a'),
-      row('b', { reasons: ['covers 97 % of NGC 55 1'], doubts: ['FILTER stands twice'] }),
+      row('b', { reasons: ['covers 97 % of NGC 55 1'], doubts: ['FILTER appears twice'] }),
       row('c', {
         state: 'choose',
         filterId: null,
@@ -52,7 +52,7 @@ describe('files of an import', () => {
       ['refused', 1],
       ['refused', 1],
     ]);
-    expect(groups[1]).toMatchObject({ goal: 'NGC 55 1, L, Heron', doubts: ['FILTER stands twice'] });
+    expect(groups[1]).toMatchObject({ goal: 'NGC 55 1, L, Heron', doubts: ['FILTER appears twice'] });
     expect(groups[1].hours).toBeCloseTo(240 / 3600);
     expect(groups[0].goal).toBe('no project, no filter, Heron');
     expect(summaryOf(rows)).toBe('1 to choose, 2 ready, 2 can’t be read');

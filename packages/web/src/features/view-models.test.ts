@@ -73,7 +73,7 @@ describe('tonight', () => {
   } as unknown as RigPlan;
 
   it('says whether an end is possible, and by how much', () => {
-    expect(endWords(block, plan, 'UTC')).toBe('02:00, 10 min before it is too bright');
+    expect(endWords(block, plan, 'UTC')).toBe('02:00, 10 min before twilight is too bright');
     const late = { ...block, runs: [{ ...run, endUtcMs: 9_000_000 }] } as unknown as PlanBlock;
     expect(endWords(late, plan, 'UTC')).toMatch(/20 min past its darkness/);
   });
@@ -134,10 +134,7 @@ describe('the observatory', () => {
     expect(() => typedNumber(text, 'latitude')).toThrow(/latitude/),
   );
   it('tells the hemisphere by the noon sun', () =>
-    expect([noonWords(179), noonWords(2)]).toEqual([
-      'The noon sun stands in the south',
-      'The noon sun stands in the north',
-    ]));
+    expect([noonWords(179), noonWords(2)]).toEqual(['The noon sun is in the south', 'The noon sun is in the north']));
   it('works field and scale out, and doubts what is implausible', () => {
     const rig = {
       apertureMm: 106,

@@ -60,7 +60,7 @@ export function EditableText({
     if (draft === null || typed === null || saving.current) return;
     if (typed === text) return close();
     if (text !== draft.base && !conflict)
-      return setConflict({ words: `Changed meanwhile to ${text}; yours is ${typed}`, theirs: text });
+      return setConflict({ words: `Changed since to ${text}; yours is ${typed}`, theirs: text });
     saving.current = true;
     try {
       read?.(typed);
@@ -125,10 +125,10 @@ export function EditableText({
           {conflict && (
             <span className="mt-1 flex gap-2">
               <button type="button" className="act" onClick={close}>
-                Keep {conflict.theirs}
+                Use theirs, {conflict.theirs}
               </button>
               <button type="button" className="act" onClick={() => void save()}>
-                Use mine, {typed}
+                Keep mine, {typed}
               </button>
             </span>
           )}

@@ -45,10 +45,10 @@ describe('reasons in words', () => {
   it('carry the numbers and the origin', () => {
     const words = longReason({ ...reason('MOONLIGHT'), limit: 0.3, best: 1.9, worst: 2.4 }, 'UTC');
     expect(words).toBe(
-      'The moon would brighten the sky in this filter by 1.9 to 2.4 mag from 00:00 to 01:00; this goal bears 0.3. The limit comes from: project.',
+      'The moon would brighten the sky in this filter by 1.9 to 2.4 mag from 00:00 to 01:00; this goal accepts 0.3. The limit comes from: project.',
     );
   });
 
-  it('say of a bound that nobody overrides it', () =>
-    expect(longReason({ ...reason('SUN_BOUND'), origin: 'bound' }, 'UTC')).toMatch(/nobody overrides/));
+  it('say of a bound that no limit overrides it', () =>
+    expect(longReason({ ...reason('SUN_BOUND'), origin: 'bound' }, 'UTC')).toMatch(/no limit overrides/));
 });

@@ -12,7 +12,7 @@ const origin = (reason: Reason): string =>
   reason.origin && reason.origin !== 'bound'
     ? ` The limit comes from: ${reason.origin}.`
     : reason.origin === 'bound'
-      ? ' This is a bound of the observatory; nobody overrides it.'
+      ? ' This is a bound of the observatory; no limit overrides it.'
       : '';
 const when = ({ interval }: Reason, zone: string): string =>
   interval ? ` from ${clock(interval.startUtcMs, zone)} to ${clock(interval.endUtcMs, zone)}` : '';
@@ -21,12 +21,12 @@ const never = (code: string): Wording => ({ short: () => code, long: () => code 
 const WORDINGS: Readonly<Record<string, Wording>> = {
   SUN_BOUND: {
     short: () => 'sun too high',
-    long: (r, z) => `The sun stands above the observatory’s bound of ${deg(r.limit)}${when(r, z)}.${origin(r)}`,
+    long: (r, z) => `The sun is above the observatory’s bound of ${deg(r.limit)}${when(r, z)}.${origin(r)}`,
   },
   BELOW_HORIZON: {
     short: () => 'behind the horizon',
     long: (r, z) =>
-      `The target stands behind the horizon profile${when(r, z)}: at best ${deg(r.best)} over it, ${deg(r.limit)} are asked.${origin(r)}`,
+      `The target is behind the horizon profile${when(r, z)}: at best ${deg(r.best)} over it, ${deg(r.limit)} needed.${origin(r)}`,
   },
   BELOW_MOUNT: {
     short: (r) => `too low: ${deg(r.best)} at best`,
@@ -71,27 +71,27 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
   MOON_UP: {
     short: () => 'moon is up',
     long: (r, z) =>
-      `The moon stands at ${deg(r.best)} or higher${when(r, z)}; this goal wants it below ${deg(r.limit)}.${origin(r)}`,
+      `The Moon is at ${deg(r.best)} or higher${when(r, z)}; this goal wants it below ${deg(r.limit)}.${origin(r)}`,
   },
   MOON_TOO_NEAR: {
     short: (r) => `moon ${deg(r.worst)} away`,
     long: (r, z) =>
-      `The moon is ${deg(r.worst)} to ${deg(r.best)} away${when(r, z)}; ${deg(r.limit)} are asked while it is up and bright.${origin(r)}`,
+      `The moon is ${deg(r.worst)} to ${deg(r.best)} away${when(r, z)}; ${deg(r.limit)} is required while it is up and bright.${origin(r)}`,
   },
   MOONLIGHT: {
     short: (r) => `moonlight ${r.best?.toFixed(1)} mag`,
     long: (r, z) =>
-      `The moon would brighten the sky in this filter by ${r.best?.toFixed(1)} to ${r.worst?.toFixed(1)} mag${when(r, z)}; this goal bears ${r.limit?.toFixed(1)}.${origin(r)}`,
+      `The moon would brighten the sky in this filter by ${r.best?.toFixed(1)} to ${r.worst?.toFixed(1)} mag${when(r, z)}; this goal accepts ${r.limit?.toFixed(1)}.${origin(r)}`,
   },
   RATE_TOO_SMALL: {
-    short: (r) => `only ${percent(r.best ?? 0)} of its best light`,
+    short: (r) => `signal rate ${percent(r.best ?? 0)} of its best`,
     long: (r, z) =>
-      `An exposure would gather ${percent(r.best ?? 0)} of what this target and filter reach at their best${when(r, z)}; below ${percent(r.limit ?? 0)} the light isn’t worth the time.${origin(r)}`,
+      `An exposure would gather ${percent(r.best ?? 0)} of what this target and filter reach at their best${when(r, z)}; below ${percent(r.limit ?? 0)} the signal is too weak for the time it takes.${origin(r)}`,
   },
   NOT_GRANTED: { short: () => 'not granted', long: () => 'The project is not granted, so nothing of it is planned.' },
   RESTING: {
     short: () => 'resting',
-    long: () => 'The project rests by its owner’s wish. Everything is kept; switch resting off to plan it again.',
+    long: () => 'The project is resting. Everything is kept; switch resting off to plan it again.',
   },
   ENVELOPE_USED: {
     short: () => 'granted hours used',
@@ -126,7 +126,7 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
   CAMERA_ANGLE: {
     short: (r) => `camera turned ${deg(r.worst)} away`,
     long: (r) =>
-      `The camera is turned by hand and stands ${deg(r.worst)} from this panel’s angle; ${deg(r.limit)} are within tolerance. A visit to turn it would open this panel.`,
+      `The camera is turned by hand and is ${deg(r.worst)} off this panel’s angle; up to ${deg(r.limit)} is tolerated. A visit to turn it would make this panel possible.`,
   },
   OTHER_PANEL: {
     short: () => 'another panel tonight',
@@ -145,9 +145,12 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     long: (r) => `The longest window is ${duration(r.best ?? 0)}; one exposure takes ${duration(r.limit ?? 0)}.`,
   },
   OUTBID: {
-    short: (r) => (r.rival ? `outbid by ${r.rival}` : 'outbid'),
+    short: (r) =>
+      r.rival
+        ? `${r.rival} gains more then (${r.worst?.toFixed(2)} against ${r.best?.toFixed(2)} per hour)`
+        : 'others gain more then',
     long: (r) =>
-      `It could be exposed, but its hours are worth more elsewhere. ${r.rival ?? 'What is planned instead'} gains ${r.worst?.toFixed(2)} an hour there by light alone, this goal ${r.best?.toFixed(2)} at its best; balance, finishing and the time for changing targets count besides.`,
+      `It could be exposed, but others gain more then. ${r.rival ?? 'What is planned instead'} gains ${r.worst?.toFixed(2)} per hour there from signal alone, this goal ${r.best?.toFixed(2)} at its best; balance, finishing and the time for changing targets count as well.`,
   },
 };
 

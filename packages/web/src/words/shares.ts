@@ -30,6 +30,6 @@ export function multiplierReasons(row: StandingRow, fairness: number | null): st
         : `, gave ${hours(-givenHours)} h to others`;
   return [
     `${memberName} was entitled to ${hours(entitledHours)} h of ${SKY_WORDS[skyClass]} sky over the open nights counted${given}, and was charged ${hours(chargedHours)} h: ${behindWords(row)}.`,
-    `Plans therefore count each of these hours ${timesWords(multiplier)}${fairness === null ? '' : `, with fairness set to ${Math.round(100 * fairness)} %`}. Nobody is entitled to hours they had no work for, and hours lost to weather or faults are nobody’s.`,
+    `Plans therefore count each of these hours ${timesWords(multiplier)}${fairness === null ? '' : `, with fairness set to ${Math.round(100 * fairness)} %`}. No one is entitled to hours they had no work for, and hours lost to weather or faults belong to no one.`,
   ];
 }

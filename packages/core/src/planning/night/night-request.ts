@@ -44,7 +44,7 @@ export interface RequestedProject {
   readonly arrival?: ArrivalSwitches;
 }
 
-/** free: as it is worth most; one_per_night: a single panel each night; in_turn: each panel at most its share of the night. */
+/** free: whenever it adds most; one_per_night: a single panel each night; in_turn: each panel at most its share of the night. */
 export const PANEL_ORDERS = ['free', 'one_per_night', 'in_turn'] as const;
 export type PanelOrder = (typeof PANEL_ORDERS)[number];
 

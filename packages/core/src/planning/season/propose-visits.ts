@@ -1,4 +1,4 @@
-// Visits worth making: every turn of a camera and exchange of filters that the season's goals could use, tried on nights ahead and weighed against what a visit costs.
+// Suggested visits: every turn of a camera and exchange of filters that the season's goals could use, tried on nights ahead and weighed against what a visit costs.
 import { angleApartDeg } from '../../framing/angle.ts';
 import { iterationsFor } from './budget.ts';
 import { planSeason } from './plan-season.ts';

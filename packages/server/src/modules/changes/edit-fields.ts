@@ -58,7 +58,7 @@ async function refuseSameField(
     const stored = valueOf(row, name);
     throw new ServiceError(
       'CONFLICT',
-      `${other.who} changed this meanwhile to ${String(stored)}; yours is ${String(offered)}`,
+      `${other.who} has since changed this to ${String(stored)}; yours is ${String(offered)}`,
       { field: name, details: { field: name, stored, offered, version: row.version } },
     );
   }

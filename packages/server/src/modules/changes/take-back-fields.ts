@@ -14,7 +14,7 @@ export async function takeBackFields(queries: Queries, table: EditableTable, cha
     (name) => String(row?.get(name as 'id') ?? '') !== String(after[name] ?? ''),
   );
   if (!row || builtUpon)
-    throw new ServiceError('CONFLICT', 'Somebody has changed this since; undo would take their change away', {
+    throw new ServiceError('CONFLICT', 'Another person has changed this since; undo would remove their change', {
       field: builtUpon ?? 'id',
     });
   await row.update({ ...before, version: row.version + 1 });

@@ -10,6 +10,6 @@ export async function takeBackSetting(
   { entity, entityId, before, after }: StoredChange,
 ): Promise<void> {
   if (!isDeepStrictEqual(await settingOf(queries, entityId, entity), after))
-    throw new ServiceError('CONFLICT', 'Somebody has changed this since; undo would take their change away');
+    throw new ServiceError('CONFLICT', 'Another person has changed this since; undo would remove their change');
   await storeSetting(queries, entityId, entity, before);
 }

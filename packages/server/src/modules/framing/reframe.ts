@@ -215,7 +215,7 @@ async function moveCredit(
       goalId,
       creditShare: exposure.creditShare,
       coverage: Math.min(1, coverage),
-      reason: `framed anew: covers ${Math.round(100 * coverage)} % of ${goalId === null ? 'the nearest panel' : 'its panel'}`,
+      reason: `reframed: covers ${Math.round(100 * coverage)} % of ${goalId === null ? 'the nearest panel' : 'its panel'}`,
     })),
   );
   await ledgerChanged(

@@ -119,7 +119,7 @@ export function createFramingService({ database, changes }: { database: Database
           if (exposures > 0)
             throw refused(
               'raText',
-              `${exposures} exposures would lose their credit here; frame the project anew to see which, and decide`,
+              `${exposures} exposures would lose their credit here; reframe the project to see which, and decide`,
             );
           await write(queries, viewer, project, intention, 'keep');
           return { ok: true };

@@ -48,7 +48,7 @@ async function refuseBuiltUpon(
           panel.positionAngleDeg === left.positionAngleDeg,
       ),
     );
-  if (!isAsLeft) throw new ServiceError('CONFLICT', 'The project has been framed anew since; take that back first');
+  if (!isAsLeft) throw new ServiceError('CONFLICT', 'The project has been reframed since; undo that first');
   const since = await countOtherCredit(queries, { panelIds: added }, inserted);
   if (since > 0)
     throw new ServiceError(
@@ -56,5 +56,5 @@ async function refuseBuiltUpon(
       `${since} exposures have been taken for the new panels since; frame it back by hand`,
     );
   if ((await countMovedCredit(queries, withdrawn, inserted)) > 0)
-    throw new ServiceError('CONFLICT', 'Exposures have been matched anew since; take that back first');
+    throw new ServiceError('CONFLICT', 'Exposures have been matched again since; undo that first');
 }

@@ -8,7 +8,7 @@ export async function takeBackImport(queries: Queries, { entityId }: StoredChang
   if (await isJudgedSince(queries, entityId))
     throw new ServiceError(
       'CONFLICT',
-      'Exposures of this import have been judged by hand since; take those verdicts back first',
+      'Exposures of this import have been judged by hand since; undo those verdicts first',
     );
   await withdrawImported(queries, entityId);
 }

@@ -44,7 +44,7 @@ export interface WantedChange {
   readonly why: string | null;
 }
 
-/** Changes of a goal's count, its own and those of several goals in one move; a move taken back counts the other way round. */
+/** Changes of a goal's count, its own and those of several goals at once; a move taken back counts the other way round. */
 export const wantedChanges = (queries: Queries, goalId: string): Promise<WantedChange[]> =>
   queries.rows(
     `SELECT at, who, before, wanted, why FROM (

@@ -1,4 +1,4 @@
-// Verdicts given in one move, withdrawn.
+// Verdicts given at once, withdrawn.
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { StoredChange } from '../changes/index.ts';

@@ -60,7 +60,7 @@ function framingEffects(projects: readonly OpenProject[], rig: RigRecord, next: 
       return {
         about: 'framings',
         ...ofProject(project),
-        words: after < 0.005 ? `${shared} Gaps open between panels: frame it anew.` : shared,
+        words: after < 0.005 ? `${shared} Gaps open between panels: reframe it.` : shared,
         isLoss: after < before,
       };
     });

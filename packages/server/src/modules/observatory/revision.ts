@@ -6,7 +6,7 @@ export function refuseOldBase(currentSeq: number, basedOnSeq: number): void {
   if (currentSeq === basedOnSeq) return;
   throw new ServiceError(
     'CONFLICT',
-    `This was changed meanwhile (revision ${currentSeq}); look at it and change it again`,
+    `This has been changed since (revision ${currentSeq}); look at it and change it again`,
     { details: { currentSeq } },
   );
 }

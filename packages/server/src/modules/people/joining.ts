@@ -21,8 +21,7 @@ export function createJoining({ database, accounts, changes }: PeopleParts) {
       database.transaction(async (queries) => {
         requireTimeZone(invited.timeZone);
         const email = invited.email.toLowerCase();
-        if (await isEmailTaken(queries, email))
-          throw refused('email', 'Somebody with this address has an account already');
+        if (await isEmailTaken(queries, email)) throw refused('email', 'There is an account with this address already');
         const link = await makeLink(queries, viewer, { kind: 'invite', invited: { ...invited, email } });
         await noteOfMember(queries, changes, viewer, {
           personId: viewer.personId,
@@ -73,7 +72,7 @@ export function createJoining({ database, accounts, changes }: PeopleParts) {
 
 async function enter(queries: Queries, observatoryId: string, invited: Invited, passwordHash: string): Promise<string> {
   const id = await enterPerson(queries, observatoryId, invited, passwordHash);
-  if (id === null) throw new ServiceError('NOT_POSSIBLE', 'Somebody with this address has an account already');
+  if (id === null) throw new ServiceError('NOT_POSSIBLE', 'There is an account with this address already');
   await announce(queries, observatoryId, 'observatory');
   return id;
 }

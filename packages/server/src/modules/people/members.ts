@@ -49,7 +49,7 @@ export function createMembers({ database, changes }: PeopleParts) {
     leave: (viewer: Viewer, personId: string, handOnTo: string | null): Promise<{ projects: number }> =>
       database.transaction(async (queries) => {
         if (viewer.role !== 'coordinator' && viewer.personId !== personId)
-          throw notAllowed('Only a coordinator may let somebody else go');
+          throw notAllowed('Only a coordinator may remove another member');
         const member = await memberOf(queries, viewer, personId);
         await keepACoordinator(queries, viewer, personId);
         if (handOnTo !== null) {
@@ -99,5 +99,5 @@ export async function memberOf(queries: Queries, viewer: Viewer, personId: strin
 async function keepACoordinator(queries: Queries, viewer: Viewer, leaving: string): Promise<void> {
   const others = await otherCoordinators(queries, viewer.observatoryId, leaving);
   if (others.length === 0)
-    throw new ServiceError('NOT_POSSIBLE', 'The last coordinator can’t go: make somebody else coordinator first');
+    throw new ServiceError('NOT_POSSIBLE', 'The last coordinator can’t leave: make another member coordinator first');
 }

@@ -93,8 +93,8 @@ const KIND_WORDS: Readonly<Record<NightWish['kind'], string>> = {
 const wordsOf = (changes: readonly HandChange[], gone: number): string =>
   changes.length === 0
     ? gone === 1
-      ? 'a hand change given back'
-      : 'hand changes given back'
+      ? 'a hand change removed'
+      : 'hand changes removed'
     : [...new Set(changes.map(({ kind }) => KIND_WORDS[kind]))].join(', ');
 
 /** Makes a hand change last and takes it off the night.

@@ -115,5 +115,5 @@ async function recipeOfRig(queries: Queries, recipeId: string, rigId: string) {
 
 function refuseTwice(items: readonly { readonly recipeId: string }[]): void {
   if (new Set(items.map(({ recipeId }) => recipeId)).size < items.length)
-    throw refused('items', 'A recipe stands in a set once; put its counts together');
+    throw refused('items', 'A recipe appears once in a set; put its counts together');
 }

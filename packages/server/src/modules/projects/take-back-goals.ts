@@ -11,7 +11,7 @@ export const takeBackGoals = (queries: Queries, { after }: StoredChange): Promis
 export async function takeBackPutGoals(queries: Queries, { after }: StoredChange): Promise<void> {
   for (const { id, wanted, was } of after.changed as { id: string; wanted: number | null; was: number | null }[]) {
     if (!(await setWanted(queries, id, was, wanted)))
-      throw new ServiceError('CONFLICT', 'Somebody has changed one of these goals since');
+      throw new ServiceError('CONFLICT', 'Another person has changed one of these goals since');
   }
   await takeOff(queries, after.added as string[]);
 }

@@ -131,7 +131,7 @@ async function takeBackDecision(
   const request = (await lockedRequest(queries, viewer.observatoryId, entityId))!;
   const project = (await queries.models.Project.findByPk(request.projectId))!;
   if (request.state !== after.state || project.state !== after.projectState)
-    throw new ServiceError('CONFLICT', 'Somebody has gone on with this request since');
+    throw new ServiceError('CONFLICT', 'Another person has handled this request since');
   const { projectState: _state, ...decision } = before;
   if (decision.state === 'open' || decision.state === 'queued') {
     const waiting = await waitingRequestOf(queries, project.id);

@@ -81,7 +81,7 @@ export function createGiving({ database, changes, observatory: observatories }: 
         const swap = await swapFor(queries, viewer, id);
         if (swap.state !== 'open') throw new ServiceError('CONFLICT', `This swap has been ${swap.state} already`);
         if (answer === 'withdrawn' ? swap.fromId !== viewer.personId : swap.toId !== viewer.personId)
-          throw notAllowed(answer === 'withdrawn' ? 'Only whoever offered it may withdraw it' : 'Only whom it was offered to may answer it'); // prettier-ignore
+          throw notAllowed(answer === 'withdrawn' ? 'Only the one who offered it may withdraw it' : 'Only whom it was offered to may answer it'); // prettier-ignore
         await swap.update({ state: answer, decided: NOW });
         if (answer === 'accepted') await giveBoth(queries, swap, tonight);
         await changes.record(queries, viewer, {

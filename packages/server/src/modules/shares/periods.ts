@@ -152,7 +152,7 @@ function refuseMoreThanAll(allotments: readonly Allotment[], rigs: readonly stri
       );
       if (sum > 1 + ROUNDING)
         throw refused('allotments', `Shares of ${skyClass === 'dark' ? 'moonless' : 'moonlit'} hours add up to ${Math.round(100 * sum)} %`); // prettier-ignore
-      if (sum <= 0) throw refused('allotments', 'Somebody must have a share');
+      if (sum <= 0) throw refused('allotments', 'At least one member must have a share');
     }
 }
 
@@ -170,7 +170,7 @@ async function takeBackPeriod(queries: Queries, { entityId: id, before, after }:
   }
   const stands = (await periodsOf(queries, row.observatoryId)).find((one) => one.id === id);
   const isAsWritten = stands !== undefined && sortedText(fieldsOf(stands)) === sortedText(after as PeriodFields);
-  if (!isAsWritten) throw new ServiceError('CONFLICT', 'Somebody has changed these shares since');
+  if (!isAsWritten) throw new ServiceError('CONFLICT', 'Another person has changed these shares since');
   await refuseWrongPeriod(queries, row.observatoryId, before as PeriodFields, id);
   await storePeriod(queries, row.observatoryId, id, before as PeriodFields);
 }

@@ -41,7 +41,7 @@ export function createRemarks({ database, changes }: TimeAccountParts) {
         if (other)
           throw refused(
             'from',
-            `Part of this time has been said to be ${other.kind} already; take that remark back first`,
+            `Part of this time has been said to be ${other.kind} already; remove that remark first`,
           );
         const during = rangeOf(startUtcMs, endUtcMs);
         const stored = await queries.models.TimeRemark.create({
@@ -77,7 +77,7 @@ export function createRemarks({ database, changes }: TimeAccountParts) {
           entity: 'time_remarks',
           entityId: remarkId,
           projectId: null,
-          words: `a remark of ${remark.kind} taken back`,
+          words: `a remark of ${remark.kind} removed`,
           before: { withdrawn: false },
           after: { withdrawn: true },
         });

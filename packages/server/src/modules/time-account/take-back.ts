@@ -10,6 +10,6 @@ export async function takeBackRemark(queries: Queries, { entityId, before }: Sto
   const [from, to] = remark!.during;
   const span = { startUtcMs: from.value!.getTime(), endUtcMs: to.value!.getTime() };
   if (!before.withdrawn && (await overlappingRemark(queries, remark!.rigId, span, entityId)))
-    throw new ServiceError('CONFLICT', 'Somebody has said something else of this time since');
+    throw new ServiceError('CONFLICT', 'Another remark about this time has been made since');
   await setWithdrawn(queries, entityId, Boolean(before.withdrawn));
 }

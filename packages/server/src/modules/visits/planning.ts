@@ -101,7 +101,7 @@ async function refuseJob(queries: Queries, { observatoryId }: Viewer, job: NewVi
   const rig = await queries.models.Rig.findOne({ where: { id: rigId, observatoryId } });
   if (!rig) throw notFound('rig');
   if ((work === 'angle') !== (skyAngleDeg !== null))
-    throw refused(`${at}skyAngleDeg`, work === 'angle' ? 'Say where the camera is to stand, in degrees' : 'Only turning the camera has an angle'); // prettier-ignore
+    throw refused(`${at}skyAngleDeg`, work === 'angle' ? 'Give the angle to turn the camera to, in degrees' : 'Only turning the camera has an angle'); // prettier-ignore
   if ((work === 'filter') !== (fitsId !== null))
     throw refused(`${at}fitsId`, work === 'filter' ? 'Choose the filter to put in' : 'Only an exchange of filters has one'); // prettier-ignore
   if (removesId !== null && (fitsId === null || removesId === fitsId))

@@ -23,7 +23,7 @@ import { nightsFrom, shorterSideDeg, worthSetting } from './setting.ts';
 import { useRanking } from './use-ranking.ts';
 
 const VIEWS = [
-  ['worth', 'What is worth it'],
+  ['worth', 'Best targets'],
   ['sky', 'Tonight’s sky'],
   ['shelf', 'The shelf'],
 ] as const;
@@ -267,13 +267,13 @@ export default function FinderPage() {
                     Frame it
                   </button>
                   <button type="button" className="act" onClick={() => keep(chosen)}>
-                    Keep on the shelf
+                    Save to shelf
                   </button>
                 </p>
               )}
             </ChosenTarget>
           ) : (
-            <Empty title="Choose a target.">Its night, its year and what the moon does to it stand here.</Empty>
+            <Empty title="Choose a target.">Its night, its year and the Moon’s effect appear here.</Empty>
           )}
         </aside>
       </div>

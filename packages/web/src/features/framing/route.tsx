@@ -148,14 +148,14 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
         <Numbers composition={composition} onChange={(changes) => change(addressOf(changes))} />
         <p className="mt-2 flex flex-wrap gap-3">
           <button type="button" className="act" onClick={() => look(composition.centre)}>
-            Look at the frame
+            Zoom to frame
           </button>
           <button type="button" className="act" onClick={() => take({ centre: settled.subject })}>
-            Back to the target
+            Centre on target
           </button>
         </p>
         <Amounts composition={composition} framed={frame} rig={rig} onChange={change} />
-        <Room title="Fit for me">
+        <Room title="Suggest a layout">
           <FitForMe
             key={`${JSON.stringify([settled.subject, settled.others])} ${rig.id}`}
             composition={settled}
@@ -195,7 +195,7 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
         <Room title="Test shot">
           <TestShot composition={settled} framed={settledFrame} rig={rig} onShow={setShot} onTake={take} />
         </Room>
-        <Room title="A picture to go by">
+        <Room title="Reference picture">
           <ReferencePicture laid={laid} onPickStar={(then) => setPicked(() => then)} onLay={setLaid} onTake={take} />
         </Room>
         <Room title="Files">

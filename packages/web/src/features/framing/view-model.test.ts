@@ -78,7 +78,7 @@ describe('what a composition amounts to', () => {
   });
   it('warns of a gamble, of a turned camera, and of overlap that had to grow', () => {
     expect(amounts(from(`${BASE}&rows=1&cols=2&overlap=8`)).remarks.join()).toMatch(/gamble/);
-    expect(amounts(from('ra=20&dec=-70&angle=60')).remarks.join()).toMatch(/stands at 12°: 48\.0° away/);
+    expect(amounts(from('ra=20&dec=-70&angle=60')).remarks.join()).toMatch(/is at 12°: 48\.0° away/);
     expect(amounts(from('ra=20&dec=-78&angle=12&rows=2&cols=3&overlap=1')).remarks.join()).toMatch(/more than asked/);
   });
   it('refuses what can not be taken, with numbers and the other way', () => {

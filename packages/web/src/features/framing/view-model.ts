@@ -235,7 +235,7 @@ function angleProblem(
   if (layout === 'one_angle' || rig.rotatorKind === 'motor') return null;
   const turnDeg = largestTurnDeg(panels, positionAngleDeg);
   if (turnDeg <= rig.angleToleranceDeg) return null;
-  return `On one plane the outer panels are turned by up to ${turnDeg.toFixed(1)}°, and this camera stands at one angle with ${rig.angleToleranceDeg}° of tolerance: use one camera angle.`;
+  return `On one plane the outer panels are turned by up to ${turnDeg.toFixed(1)}°, and this camera has one angle with ${rig.angleToleranceDeg}° of tolerance: use one camera angle.`;
 }
 
 function remarksOf(
@@ -246,7 +246,7 @@ function remarksOf(
   const remarks: string[] = [];
   if (rows * cols > 1 && 100 * usedShare > overlapPercent + 0.1)
     remarks.push(
-      `Neighbours overlap by ${(100 * usedShare).toFixed(1)} %, more than asked: less would leave gaps under one camera angle.`,
+      `Neighbours overlap by ${(100 * usedShare).toFixed(1)} %, more than asked: less would leave gaps one camera angle.`,
     );
   if (rows * cols > 1 && 100 * usedShare < 10)
     remarks.push('Under 10 % of overlap is a gamble: few stars are left to join the panels by.');
@@ -257,7 +257,7 @@ function remarksOf(
       const apart = angleApartDeg(rig.skyAngleDeg, positionAngleDeg);
       if (apart > rig.angleToleranceDeg)
         remarks.push(
-          `The camera stands at ${rig.skyAngleDeg}°: ${apart.toFixed(1)}° away, beyond its tolerance of ${rig.angleToleranceDeg}°. It must be turned on a visit before this is planned.`,
+          `The camera is at ${rig.skyAngleDeg}°: ${apart.toFixed(1)}° away, beyond its tolerance of ${rig.angleToleranceDeg}°. It must be turned on a visit before this is planned.`,
         );
     }
   }

@@ -63,7 +63,7 @@ export default function LedgerPage() {
     judge.mutate(
       { exposureIds, verdict, reason },
       {
-        onSuccess: ({ changed }) => notice(`${changed} ${verdict}; z takes it back`),
+        onSuccess: ({ changed }) => notice(`${changed} ${verdict}; z undoes it`),
         onError: (failure) => notice(wordsOf(failure), true),
       },
     );

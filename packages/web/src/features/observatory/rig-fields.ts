@@ -176,7 +176,7 @@ function stowFrom(text: string): Rig['stow'] {
     .split(/[,;\s]+/)
     .filter((part) => part !== '');
   if (parts.length !== 2)
-    throw new Error('Write altitude and azimuth in degrees, like 20°, 180°; empty where nobody knows');
+    throw new Error('Write altitude and azimuth in degrees, like 20°, 180°; empty where it is not known');
   const [altitudeDeg, azimuthDeg] = parts.map((part) => typedNumber(part, 'angle'));
   return { altitudeDeg, azimuthDeg };
 }

@@ -40,7 +40,7 @@ export const RULE_WORDS: Readonly<Record<keyof Rules, string>> = {
   starSize: 'Stars larger than usual by',
   starCount: 'Fewer stars than usual by',
   guiding: 'Guiding worse than usual by',
-  background: 'Sky brighter than foretold by',
+  background: 'Sky brighter than predicted by',
 };
 
 /** Sigmas as typed; null for "off", undefined where it can't be read. */

@@ -27,7 +27,7 @@ export const stateOptions = ({ state }: Pick<Project, 'state'>, role: Role): Opt
 const COUNTING_WORDS: Readonly<Record<Project['counting'], string>> = {
   all: 'every frame counts unless rejected',
   after_rules: 'frames count once the rules accept them',
-  after_person: 'frames count once somebody accepts them',
+  after_person: 'frames count once a person accepts them',
 };
 export const COUNTING_OPTIONS: readonly Option[] = COUNTING_POLICIES.map((value) => ({
   value,
@@ -46,7 +46,7 @@ export const RANK_OPTIONS: readonly Option[] = [
 ];
 
 const PANEL_ORDER_WORDS: Readonly<Record<PanelOrder, string>> = {
-  free: 'panels as they are worth most',
+  free: 'panels in whatever order adds most',
   one_per_night: 'one panel a night',
   in_turn: 'panels in turn every night',
 };

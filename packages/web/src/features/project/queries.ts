@@ -69,7 +69,7 @@ export const useLimitEffect = (projectId: string, body: BodyOf<typeof previewLim
     placeholderData: (previous) => previous,
   });
 
-/** Named sets of goals, and putting goals on panels in one move. */
+/** Named sets of goals, and putting goals on panels at once. */
 export function useGoalSets(projectId: string) {
   const queryClient = useQueryClient();
   const { data } = useQuery({

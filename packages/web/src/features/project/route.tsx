@@ -120,8 +120,7 @@ export default function ProjectPage() {
       <section aria-label="Limits" className="mt-10">
         <h2 className="text-xl">Limits</h2>
         <p className="text-soft">
-          In italics what is inherited, with its origin. The bounds of the observatory stand apart and nobody overrides
-          them.
+          In italics what is inherited, with its origin. The observatory’s bounds come on top; no limit overrides them.
         </p>
         {classesOf(project.panels).map((filterClass) => (
           <LimitTable

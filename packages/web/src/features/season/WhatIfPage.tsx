@@ -41,8 +41,8 @@ export default function WhatIfPage() {
       </p>
       <h1 className="text-2xl">What if</h1>
       <p className="max-w-[75ch] text-soft">
-        Try changes on a copy of the season. Nothing is changed for anybody until you take it over; the address of this
-        page holds what you try, so it can be shared.
+        Try changes on a copy of the season. Nothing changes for anyone until you apply it; the address of this page
+        holds what you try, so it can be shared.
       </p>
       <TriedChanges
         whatIf={whatIf}

@@ -97,8 +97,8 @@ function PlannedSeason({ season, isStale }: { season: Season; isStale: boolean }
       <p className="mt-6 max-w-[75ch] text-soft">
         Bars are where the season would place the work, each if its night is clear. Ranges come from {season.draws}{' '}
         seasons played out under drawn weather, with exposures rejected as often as before: each clear hour goes to what
-        is worth most then, as nights are planned one by one, so they may lie before or after the bars. Eight in ten of
-        these seasons end a project within its range. Objects that move are taken where they stand tonight.
+        gains most then, as nights are planned one by one, so they may lie before or after the bars. Eight in ten of
+        these seasons end a project within its range. Moving targets are taken where they are tonight.
       </p>
     </div>
   );

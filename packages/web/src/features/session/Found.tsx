@@ -94,15 +94,15 @@ export function Found() {
       {!isPending && !error && (
         <form className="mt-4 grid gap-4" onSubmit={(event) => void handleSubmit(found)(event)} noValidate>
           <p className="font-serif text-lg">
-            A new observatory: where it stands, and you, its first coordinator. This link works once.
+            A new observatory: its site, and you as its first coordinator. This link works once.
           </p>
           <h2 className="rule pb-1 text-lg">The site</h2>
           <div className="grid gap-4 sm:grid-cols-2">
             {field('observatory', 'Name of the observatory', 'Give it a name', { autoFocus: true })}
             {field('timeZone', 'Time zone', 'A zone like Australia/Adelaide')}
-            {field('latitude', 'Latitude, like 31.62 S or 31° 37′ 12″ S', 'Where does it stand?')}
-            {field('longitude', 'Longitude, like 137.85 E or 137° 51′ E', 'Where does it stand?')}
-            {field('elevation', 'Elevation in metres', 'How high does it stand?')}
+            {field('latitude', 'Latitude, like 31.62 S or 31° 37′ 12″ S', 'Needed')}
+            {field('longitude', 'Longitude, like 137.85 E or 137° 51′ E', 'Needed')}
+            {field('elevation', 'Elevation in metres', 'Needed')}
             {field('zenith', 'Dark sky at the zenith, V mag/arcsec²', 'A number like 21.5')}
           </div>
           {at?.sunset && place && (

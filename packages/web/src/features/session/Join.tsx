@@ -38,7 +38,7 @@ export function Join() {
           <Failure words={wordsOf(error)} />
           <p className="mt-4">
             <Link className="word-link" to="/tonight">
-              To the door
+              To sign-in
             </Link>
           </p>
         </>

@@ -27,7 +27,7 @@ export function SignIn({ demoAccounts }: { demoAccounts: DemoAccounts }) {
       <div>
         <h1 className="text-2xl">Meridiem</h1>
         <p className="mt-2 font-serif text-lg text-soft">
-          The nights of a shared observatory: whose hours they are, what they are worth, and what came of them.
+          Plan the nights of a shared observatory: who gets which hours, and what each project has gathered.
         </p>
         <form
           className="mt-8 grid max-w-[300px] gap-4"

@@ -57,7 +57,7 @@ describe('the standing of a rig', () => {
 
   it('says which nights are counted, what was lost and what waits to be closed', () => {
     expect(rig.remark).toBe(
-      '12 open nights from Fri 2 Oct to Thu 26 Nov; 31.3 h since then went to weather, faults and visits, which nobody is charged. 2 nights with exposures are not closed yet and not counted.',
+      '12 open nights from Fri 2 Oct to Thu 26 Nov; 31.3 h since then went to weather, faults and visits, which are charged to no one. 2 nights with exposures are not closed yet and not counted.',
     );
     const none = { ...standing, counted: [{ ...standing.counted[0], openNights: 0, nightsToClose: 0 }] };
     expect(rigStandings(none)[0].remark).toBe('No closed night had hours that anybody could use.');

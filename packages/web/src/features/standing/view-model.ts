@@ -54,7 +54,7 @@ function countedWords({
       ? ''
       : ` ${nightsToClose === 1 ? 'One night with exposures is' : `${nightsToClose} nights with exposures are`} not closed yet and not counted.`;
   if (openNights === 0) return `No closed night had hours that anybody could use.${waiting}`;
-  return `${openNights === 1 ? 'One open night' : `${openNights} open nights`} from ${dayOf(firstNight!)} to ${dayOf(lastNight!)}; ${hours(lostHours)} h since then went to weather, faults and visits, which nobody is charged.${waiting}`;
+  return `${openNights === 1 ? 'One open night' : `${openNights} open nights`} from ${dayOf(firstNight!)} to ${dayOf(lastNight!)}; ${hours(lostHours)} h since then went to weather, faults and visits, which are charged to no one.${waiting}`;
 }
 
 /** "Shares agreed from Thu 3 Dec on", "Nothing is agreed: every member has the same share." */

@@ -143,7 +143,7 @@ describe('words', () => {
       sources: [1, 2, 3],
     } as unknown as NightForecast;
     expect(forecastWords(forecast)).toBe('Go: 6.2 of 7.5 dark hours expected clear; 2 of 3 sources agree');
-    expect(forecastWords({ ...forecast, call: null })).toBe('No forecast speaks of this night.');
+    expect(forecastWords({ ...forecast, call: null })).toBe('No forecast covers this night.');
   });
 
   it('of a moment that waits, is outbid, or is a near tie', () => {

@@ -49,7 +49,7 @@ export function momentWords(reason: MomentReason, zone: string, nameOf: (goalId:
     case 'OUTBID':
       return `It could be exposed at ${percent(reason.rate)} of its best light, but ${reason.rivalGoalId ? `${nameOf(reason.rivalGoalId)} has the hour` : 'the hour is left free'}. ${lost(reason.costs)}.`;
     case 'CAMERA_ANGLE':
-      return 'The camera is turned by hand and stands at another angle; a visit would open this panel.';
+      return 'The camera is turned by hand and is at another angle now; a visit would make this panel possible.';
     default:
       return plain(reason.code);
   }

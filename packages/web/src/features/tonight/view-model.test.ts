@@ -73,8 +73,8 @@ describe('when a block ends', () => {
   const stay = block(run('broadband', 0, 2), run('narrowband', 10, 12));
   it('says how near that is to the end of its last filter’s darkness', () => {
     expect(endWords(stay, plan(400), ZONE)).toBe('22:10');
-    expect(endWords(stay, plan(100), ZONE)).toBe('22:10, 30 min before it is too bright');
-    expect(endWords(stay, plan(70), ZONE)).toBe('22:10, 0 min before it is too bright');
+    expect(endWords(stay, plan(100), ZONE)).toBe('22:10, 30 min before twilight is too bright');
+    expect(endWords(stay, plan(70), ZONE)).toBe('22:10, 0 min before twilight is too bright');
     expect(endWords(stay, plan(55), ZONE)).toBe('22:10, 15 min past its darkness');
   });
   it('says no more where no darkness is known', () =>

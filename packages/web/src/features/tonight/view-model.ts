@@ -45,7 +45,7 @@ export function endWords(block: PlanBlock, plan: RigPlan, zone: string): string 
   const spareSec = (dark.endUtcMs - lastRun.endUtcMs) / 1000;
   if (spareSec > 5400) return end;
   return spareSec >= -60
-    ? `${end}, ${duration(Math.max(0, spareSec))} before it is too bright`
+    ? `${end}, ${duration(Math.max(0, spareSec))} before twilight is too bright`
     : `${end}, ${duration(-spareSec)} past its darkness`;
 }
 
@@ -161,7 +161,7 @@ const CALL_WORDS = { go: 'Go', wait: 'Wait', no_go: 'No-go' } as const;
 
 /** "Go: 6.2 of 7.5 dark hours expected clear; 2 of 3 sources agree" */
 export function forecastWords({ call, hoursClear, hoursDark, agreeing, sources }: NightForecast): string {
-  if (call === null) return 'No forecast speaks of this night.';
+  if (call === null) return 'No forecast covers this night.';
   const agree =
     sources.length === 1
       ? 'the only source'

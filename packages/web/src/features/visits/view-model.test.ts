@@ -59,7 +59,7 @@ describe('work to be done', () => {
 
   it('says so where the angle is unknown, reached already, or its tube was never measured', () => {
     expect(workWords(job(), turned(null))).toMatch(/never measured/);
-    expect(workWords(job(), turned(298))).toMatch(/stands at 118\.0° already/);
+    expect(workWords(job(), turned(298))).toMatch(/is at 118\.0° already/);
     expect(workWords(job(), { ...equipment, rigs: [{ ...wren, drawtubeMm: null }] })).toMatch(/no millimetres/);
   });
 

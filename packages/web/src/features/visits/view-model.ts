@@ -37,9 +37,9 @@ export function workWords(work: Work, equipment: Equipment): string {
   if (work.work !== 'angle' || !rig) return WORK_WORDS[work.work];
   const to = degrees(work.skyAngleDeg!);
   if (rig.skyAngleDeg === null)
-    return `Turn the camera to ${to}. Its angle now was never measured, so nobody can say how far`;
+    return `Turn the camera to ${to}. Its angle now was never measured, so how far is not known`;
   const turn = cameraTurn(rig.skyAngleDeg, work.skyAngleDeg!, rig);
-  if (!turn || turn.turnDeg < 0.05) return `The camera stands at ${to} already`;
+  if (!turn || turn.turnDeg < 0.05) return `The camera is at ${to} already`;
   return `Turn the camera from ${degrees(rig.skyAngleDeg)} to ${to}, by ${turnByWords(turn)}`;
 }
 

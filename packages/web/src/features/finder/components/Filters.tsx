@@ -51,7 +51,7 @@ export function Filters({ search, kinds, onChange }: FiltersProps) {
       )}
       {choice('in', 'in', Object.entries(CONSTELLATIONS))}
       {choice(
-        'standing at midnight in the',
+        'at midnight in the',
         'side',
         Object.keys(SIDES).map((side) => [side, side] as const),
       )}

@@ -95,7 +95,7 @@ export function RankedList({ rows, classNames, nights, chosen, compared, onChoos
               <td onClick={(event) => event.stopPropagation()}>
                 <input
                   type="checkbox"
-                  aria-label={`Show ${target.designation} beside others`}
+                  aria-label={`Show ${target.designation} for comparison`}
                   checked={compared.includes(target.designation)}
                   disabled={!compared.includes(target.designation) && compared.length >= MOST_COMPARED}
                   onChange={() => onCompare(target)}

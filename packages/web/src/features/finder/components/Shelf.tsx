@@ -29,7 +29,7 @@ interface ShelfProps {
 const WARNINGS = {
   OLD_ELEMENTS: 'its elements are old: fetch newer ones before pointing',
   NEAR_EARTH: 'nearer than 0.2 AU: these elements are good for hours only',
-  NO_EPOCH: 'the line names no epoch, so nobody knows how old it is',
+  NO_EPOCH: 'the line names no epoch, so its age is unknown',
 } as const;
 
 /** Targets kept for later, with themes; what moves among them with its place now. */
@@ -208,7 +208,7 @@ function OrbitForm({ onDone }: { onDone: () => void }) {
   };
   return (
     <form
-      aria-label="Keep what moves"
+      aria-label="Add comets and minor planets"
       onSubmit={(event) => {
         event.preventDefault();
         void keep();

@@ -48,7 +48,7 @@ export function CameraAngle({ rig, positionAngleDeg, onTake }: CameraAngleProps)
           </ul>
         </>
       )}
-      {data && sharing.length === 0 && <p className="mt-1">No granted project stands at this angle.</p>}
+      {data && sharing.length === 0 && <p className="mt-1">No granted project uses this angle.</p>}
       {next && rig.rotatorKind !== 'motor' && (
         <p className="mt-1">
           The nearest other is {next.projectName} at {degrees(next.positionAngleDeg)}.{' '}
@@ -66,7 +66,7 @@ export function turnWords(rig: Rig, positionAngleDeg: number): string {
   if (rig.rotatorKind === 'motor') return 'A motor turns this camera; upside down, it frames the same sky.';
   if (rig.skyAngleDeg === null) return 'The angle of this camera has not been measured.';
   const turn = cameraTurn(rig.skyAngleDeg, positionAngleDeg, rig);
-  if (!turn || turn.turnDeg < 0.05) return `The camera stands at this angle now, ${degrees(rig.skyAngleDeg)}.`;
+  if (!turn || turn.turnDeg < 0.05) return `The camera is at this angle now, ${degrees(rig.skyAngleDeg)}.`;
   if (rig.rotatorKind === 'none') return `This camera is fixed, ${degrees(turn.turnDeg)} away from this angle.`;
   return `${turn.turnDeg <= rig.angleToleranceDeg ? 'Within its tolerance; to be exact, turn' : 'Turn'} the camera from ${degrees(rig.skyAngleDeg)} by ${turnByWords(turn)}.`;
 }

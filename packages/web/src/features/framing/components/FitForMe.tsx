@@ -30,9 +30,9 @@ export function FitForMe({ composition, rig, onTake }: FitForMeProps) {
   const isShown = found !== null;
   const several = composition.others.length > 0;
   return (
-    <section aria-label="Fit for me">
+    <section aria-label="Suggest a layout">
       <button type="button" className="act" onClick={() => setWanted((count) => count + 1)}>
-        {several ? 'Fit all of them for me' : 'Fit the subject for me'}
+        {several ? 'Suggest a layout for all' : 'Suggest a layout for the subject'}
       </button>
       {isShown && several && <p className="mt-2">{togetherWords(found.fit, composition)}</p>}
       {isShown && (

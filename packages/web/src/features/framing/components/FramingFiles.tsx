@@ -79,7 +79,7 @@ export function FramingFiles({ composition, framed, rig, onTake, onSubject }: Fr
       </label>
       <p className="mt-1 flex flex-wrap items-baseline gap-3">
         <button type="button" className="act" onClick={() => take(text)}>
-          Take it over
+          Use it
         </button>
         <input
           type="file"

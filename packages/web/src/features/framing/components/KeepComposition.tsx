@@ -24,7 +24,7 @@ export function KeepComposition({
   return (
     <p className="mt-4">
       <button type="button" className="act" onClick={keep}>
-        Keep it on the shelf
+        Save to shelf
       </button>{' '}
       {said && (
         <span role={said.isProblem ? 'alert' : 'status'} className={said.isProblem ? 'text-signal' : 'text-soft'}>

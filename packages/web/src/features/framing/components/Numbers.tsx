@@ -60,13 +60,13 @@ export function Numbers({ composition, onChange }: NumbersProps) {
             onChange={(overlapPercent) => onChange({ overlapPercent })}
           />
           <label className="flex items-baseline justify-between gap-2">
-            <span className="text-soft">Panels stand</span>
+            <span className="text-soft">Panel layout</span>
             <select
               value={composition.layout}
               onChange={(event) => onChange({ layout: event.target.value as Composition['layout'] })}
             >
-              <option value="one_angle">under one camera angle</option>
-              <option value="one_plane">on one plane, each at its angle</option>
+              <option value="one_angle">one camera angle</option>
+              <option value="one_plane">one plane, each panel at its own angle</option>
             </select>
           </label>
         </>

@@ -64,7 +64,7 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
       if (next.length < 2) return;
       const sensor = placedPicture([next[0], next[1]], picture);
       if (sensor) onLay({ address: picture.address, sensor, strength: 0.6 });
-      else setProblem('That was one star twice: choose two that stand apart');
+      else setProblem('That was one star twice: choose two that are far apart');
     });
   };
   const placeByCards = async (picture: Opened, file: File | undefined): Promise<void> => {
@@ -81,7 +81,7 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
   };
   const step = STEPS[Math.min(3, 2 * pairs.length + (seen.length > pairs.length ? 1 : 0))];
   return (
-    <section aria-label="A picture to go by">
+    <section aria-label="Reference picture">
       <label className="block">
         A published picture
         <input
@@ -163,7 +163,7 @@ export function ReferencePicture({ laid, onPickStar, onLay, onTake }: ReferenceP
               Frame the same
             </button>
             <button type="button" className="act" onClick={begin}>
-              Place it anew
+              Place it again
             </button>
           </p>
         </>

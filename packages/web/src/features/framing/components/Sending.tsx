@@ -3,7 +3,7 @@ import type { Framing } from '../use-framing.ts';
 import type { Framed } from '../view-model.ts';
 import { amountsOf, compositionText, sentPanels } from '../view-model.ts';
 import { BeginProject } from './BeginProject.tsx';
-import { FrameAnew } from './FrameAnew.tsx';
+import { Reframe } from './Reframe.tsx';
 import { KeepComposition } from './KeepComposition.tsx';
 
 interface SendingProps {
@@ -22,7 +22,7 @@ export function Sending({ framing: { settled, search }, framed, rig }: SendingPr
   return (
     <>
       <BeginProject composition={settled} rigId={rig.id} panels={panels} compositionText={text} />
-      <FrameAnew rigId={rig.id} panels={panels} compositionText={text} projectId={search.get('project') ?? ''} />
+      <Reframe rigId={rig.id} panels={panels} compositionText={text} projectId={search.get('project') ?? ''} />
       <KeepComposition composition={settled} compositionText={text} />
     </>
   );

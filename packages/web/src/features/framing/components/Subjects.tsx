@@ -42,21 +42,21 @@ export function Subjects({ subject, others, drawn, onDraw, onSubject, onOthers }
               Close the outline
             </button>
             <button type="button" className="act" onClick={() => onDraw(drawn.slice(0, -1))}>
-              Take the last back
+              Remove last corner
             </button>
             <button type="button" className="act" onClick={() => onDraw(null)}>
-              Leave it
+              Cancel
             </button>
           </p>
         </div>
       ) : (
         <p className="mt-2 flex flex-wrap gap-3">
           <button type="button" className="act" onClick={() => onDraw([])}>
-            Draw its outline
+            Draw outline
           </button>
           {subject.outline && (
             <button type="button" className="act" onClick={() => onSubject({ ...subject, outline: null })}>
-              Forget the outline
+              Remove outline
             </button>
           )}
         </p>

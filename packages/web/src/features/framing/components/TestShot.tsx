@@ -77,7 +77,7 @@ export function TestShot({ composition, framed, rig, onShow, onTake }: TestShotP
             className="act mt-2"
             onClick={() => onTake(movedLike(composition, nearest, shot, offset.turnedDeg))}
           >
-            Take the shot’s place and angle
+            Use the shot’s position and angle
           </button>
         </>
       )}

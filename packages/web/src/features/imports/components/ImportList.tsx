@@ -7,7 +7,7 @@ import { useImports, useTimeZone } from '../queries.ts';
 import { filesOfDrop } from '../dropped.ts';
 import { startReading } from '../reading.ts';
 
-const STATES = { preview: 'not applied yet', applied: 'in the ledger', undone: 'taken back' } as const;
+const STATES = { preview: 'not applied yet', applied: 'in the ledger', undone: 'undone' } as const;
 
 /** Where files are dropped, and what was imported before. */
 export function ImportList() {

@@ -41,17 +41,15 @@ export function Preview({ id }: { id: string }) {
         {isOpen && (
           <span className="ml-auto flex gap-3">
             <button type="button" className="act" onClick={forget} disabled={isReading || underWay !== null}>
-              Forget this import
+              Discard import
             </button>
             <WriteImport id={id} count={toWrite(rows)} isReading={isReading} />
           </span>
         )}
         {state === 'applied' && (
-          <span className="ml-auto">
-            In the ledger{written && `: ${writtenWords(written)}`}; your last undo takes it back
-          </span>
+          <span className="ml-auto">In the ledger{written && `: ${writtenWords(written)}`}; undo removes it</span>
         )}
-        {state === 'undone' && <span className="ml-auto text-signal">Taken back: none of these count</span>}
+        {state === 'undone' && <span className="ml-auto text-signal">Undone: none of these count</span>}
       </div>
       {isReading && <Progress words={reading.stage === 'headers' ? 'Reading headers' : 'Hashing the data'} />}
       {reading.importId === id && reading.stage === 'failed' && (

@@ -28,7 +28,7 @@ export function WriteImport({ id, count, isReading }: { id: string; count: numbe
     );
   const write = (): void =>
     apply.mutate(undefined, {
-      onSuccess: ({ written }) => written && notice(`${writtenWords(written)}; z takes the import back`),
+      onSuccess: ({ written }) => written && notice(`${writtenWords(written)}; z undoes the import`),
       onError: fail,
     });
   return (

@@ -178,7 +178,7 @@ function Row({ row, index, top, zone, selected, current, onToggle, onStand }: Ro
 
 function verdictWords(row: LedgerRow): string {
   if (row.verdictOrigin === null)
-    return 'Nobody and no rule has judged this exposure yet. Whether it counts meanwhile is the project’s counting policy.';
+    return 'Neither a person nor a rule has judged this exposure yet. Until then the project’s counting policy decides whether it counts.';
   const author = row.verdictOrigin === 'rule' ? 'a rule' : (row.verdictBy ?? 'a person');
-  return `Judged ${row.verdict} by ${author}: ${row.verdictReason}. A person’s verdict stands over a rule’s, a coordinator’s over a member’s. The exposure stays in the ledger either way.`;
+  return `Judged ${row.verdict} by ${author}: ${row.verdictReason}. A person’s verdict overrides a rule’s, a coordinator’s a member’s. The exposure stays in the ledger either way.`;
 }

@@ -17,7 +17,7 @@ export function Promote({ rows }: { rows: readonly LedgerRow[] }) {
     try {
       const body = { exposureIds: rows.map(({ id }) => id), name: given.trim() };
       const { id, credited } = await call(promoteTryOut, { body });
-      notice(`A draft with ${credited} of ${rows.length} exposures credited; z takes it back`);
+      notice(`A draft with ${credited} of ${rows.length} exposures credited; z undoes it`);
       void navigate(`/projects/${id}`);
     } catch (failure) {
       setProblem(wordsOf(failure));
@@ -53,7 +53,7 @@ export function Promote({ rows }: { rows: readonly LedgerRow[] }) {
         Begin
       </button>
       <button type="button" className="act" onClick={() => setName(null)}>
-        Leave it
+        Cancel
       </button>
       {problem && (
         <span role="alert" className="text-signal">

@@ -26,7 +26,7 @@ export function CalendarFeed() {
       <h3 className="text-base">Published nights in your calendar program</h3>
       <p className="mt-1 text-soft">
         {has === null
-          ? 'You have no calendar address. Whoever knows one can read it, so keep it to yourself.'
+          ? 'You have no calendar address. Anyone who has the address can read it, so keep it to yourself.'
           : `Your address was made on ${dateOf(has, timeZone)}. A new one ends the one before.`}
       </p>
       <p className="mt-2 flex gap-3">

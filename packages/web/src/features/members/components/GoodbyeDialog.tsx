@@ -12,7 +12,7 @@ interface GoodbyeDialogProps {
   readonly onClose: () => void;
 }
 
-/** What becomes of the projects of somebody who goes. */
+/** What happens to the projects of somebody who goes. */
 export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogProps) {
   const notice = useNotice();
   const [heir, setHeir] = useState('');
@@ -37,7 +37,7 @@ export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogP
       <div className="fixed inset-x-0 top-40 mx-auto w-[420px]">
         {leaving && (
           <DialogPanel className="border border-hairline bg-raised p-4 shadow-xl">
-            <DialogTitle className="text-lg">Let {leaving.name} go</DialogTitle>
+            <DialogTitle className="text-lg">Remove {leaving.name}</DialogTitle>
             <p className="mt-2">
               {leaving.projects === 0
                 ? 'No open project is left behind.'
@@ -47,7 +47,7 @@ export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogP
               <label className="mt-1 flex items-baseline gap-2">
                 <span className="text-soft">go to</span>
                 <select value={heir} onChange={(event) => setHeir(event.target.value)}>
-                  <option value="">nobody: they are retired</option>
+                  <option value="">no one: retire them</option>
                   {people
                     .filter((person) => person.id !== leaving.id && person.role !== 'guest' && !person.suspended)
                     .map((person) => (
@@ -59,7 +59,7 @@ export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogP
               </label>
             )}
             <p className="mt-2 text-soft">
-              What was taken stays in the ledger with its credit. The account can’t enter.
+              What was taken stays in the ledger with its credit. The account can no longer sign in.
             </p>
             {problem && (
               <p role="alert" className="mt-2 text-signal">
@@ -68,10 +68,10 @@ export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogP
             )}
             <div className="mt-4 flex gap-3">
               <button type="button" className="act act-strong" onClick={() => void goodbye(leaving)}>
-                Let go
+                Remove member
               </button>
               <button type="button" className="act" onClick={close}>
-                Keep
+                Cancel
               </button>
             </div>
           </DialogPanel>

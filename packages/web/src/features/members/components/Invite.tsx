@@ -40,7 +40,7 @@ export function Invite({ invitations, acts }: { invitations: readonly Invitation
   };
   return (
     <section aria-label="Invite">
-      <h2 className="rule pb-1 text-lg">Invite somebody</h2>
+      <h2 className="rule pb-1 text-lg">Invite a member</h2>
       <form className="mt-3 grid grid-cols-2 gap-3" onSubmit={(event) => void handleSubmit(invite)(event)} noValidate>
         <Labelled label="Name" error={errors.name?.message}>
           <input {...register('name', { required: 'A name is needed' })} aria-invalid={!!errors.name} />

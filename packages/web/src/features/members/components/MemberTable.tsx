@@ -105,7 +105,7 @@ export function MemberTable({ people, isCoordinator, acts }: MemberTableProps) {
                   </button>
                   {', '}
                   <button type="button" className="word-link" onClick={() => setLeaving(person)}>
-                    let go
+                    remove
                   </button>
                 </td>
               )}

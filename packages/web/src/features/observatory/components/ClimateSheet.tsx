@@ -19,7 +19,7 @@ export function ClimateSheet({ observatory, mayEdit, changes }: ClimateSheetProp
   return (
     <section aria-label="Climate">
       <h2 className="text-xl">Climate</h2>
-      <p className="text-soft">Odds that a night is clear. The season’s plans and dates stand on them.</p>
+      <p className="text-soft">Odds that a night is clear. The season’s plans and finishing dates follow from them.</p>
       <ul className="mt-2 grid grid-cols-4 gap-x-6 gap-y-1 sm:grid-cols-6">
         {climate.map((month) => (
           <li key={month.id} className="rule flex items-baseline justify-between py-1">
@@ -36,7 +36,7 @@ export function ClimateSheet({ observatory, mayEdit, changes }: ClimateSheetProp
         ))}
       </ul>
       <dl className="mt-2">
-        <Line name="Persistence" help="how much a night takes after the one before: 0 % each by itself">
+        <Line name="Persistence" help="how much a night’s weather follows the night before: 0 % is not at all">
           <EditableText
             label="Persistence"
             disabled={!mayEdit}
@@ -50,7 +50,7 @@ export function ClimateSheet({ observatory, mayEdit, changes }: ClimateSheetProp
             label="Where these come from"
             width={320}
             disabled={!mayEdit}
-            shown={climateSource || 'nobody has said; one half is a guess'}
+            shown={climateSource || 'not stated; one half is a guess'}
             text={climateSource}
             onSave={(text) => changes.site({ version, climateSource: text.trim() })}
           />

@@ -78,7 +78,7 @@ export function HorizonEditor({ points, mayEdit, changes }: HorizonEditorProps) 
       </svg>
       {mayEdit && text === null && (
         <button type="button" className="act mt-2" onClick={() => setText(formatHorizonFile(points))}>
-          Change the points
+          Edit points
         </button>
       )}
       {text !== null && (
@@ -106,10 +106,10 @@ export function HorizonEditor({ points, mayEdit, changes }: HorizonEditorProps) 
           )}
           <p className="flex gap-2">
             <button type="button" className="act act-strong" onClick={() => void save()}>
-              Use these points
+              Save horizon
             </button>
             <button type="button" className="act" onClick={() => setText(null)}>
-              Leave as it is
+              Cancel
             </button>
           </p>
         </div>

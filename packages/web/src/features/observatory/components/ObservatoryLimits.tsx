@@ -24,7 +24,7 @@ export function ObservatoryLimits({ observatory, mayEdit, changes }: Observatory
       <h2 className="text-xl">Limits</h2>
       <p className="text-soft">
         What applies where a project says nothing else. A number, a time like 22:00 or a date like 3 Dec sets it, “off”
-        switches it off, “default” is what holds where nobody has set it.
+        switches it off, “default” resets it to the built-in value.
       </p>
       <table className="mt-1 w-full max-w-[860px]">
         <thead>

@@ -38,7 +38,7 @@ function EffectsDialog({ rigName, asked }: { rigName: string; asked: Asked | nul
         {asked && (
           <DialogPanel className="border border-hairline bg-raised p-4 shadow-xl">
             <DialogTitle className="text-lg">What changing {rigName} does</DialogTitle>
-            <div className="mt-2 max-h-[52vh] overflow-y-auto" tabIndex={0} role="region" aria-label="What it touches">
+            <div className="mt-2 max-h-[52vh] overflow-y-auto" tabIndex={0} role="region" aria-label="What changes">
               <table className="w-full">
                 <tbody>
                   {asked.effects.map(({ about, projectId, projectName, words, isLoss }) => (

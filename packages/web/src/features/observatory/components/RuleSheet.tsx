@@ -30,7 +30,7 @@ export function RuleSheet({ rig, zone, mayEdit }: { rig: Rig; zone: string; mayE
       await call(setRules, { params: { id: rig.id }, body: wished! });
       await queryClient.invalidateQueries({ queryKey: ['observatory', 'rules', rig.id] });
       setTyped({});
-      notice('The rules are set; the newest exposures have been judged by them');
+      notice('Rules saved; the newest exposures have been judged by them');
     } catch (error) {
       notice(wordsOf(error), true);
     }
@@ -41,7 +41,7 @@ export function RuleSheet({ rig, zone, mayEdit }: { rig: Rig; zone: string; mayE
         Judging rules{' '}
         <span className="text-sm text-soft">
           {data.setBy ? `set by ${data.setBy} on ${dateOf(data.setUtcMs!, zone)}` : 'as delivered'}; against the goal’s
-          last 30, verdicts by hand stand
+          last 30, verdicts by hand stay
         </span>
       </h3>
       <dl>
@@ -74,10 +74,10 @@ export function RuleSheet({ rig, zone, mayEdit }: { rig: Rig; zone: string; mayE
           )}
           <p className="mt-1 flex gap-3">
             <button type="button" className="act" disabled={wished === null} onClick={() => void save()}>
-              Use these rules
+              Save rules
             </button>
             <button type="button" className="act" onClick={() => setTyped({})}>
-              Leave them as they are
+              Cancel
             </button>
           </p>
         </div>

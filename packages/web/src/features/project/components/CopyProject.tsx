@@ -47,10 +47,10 @@ export function CopyProject({ project }: { project: Project }) {
         <span className="text-soft">with its goals</span>
       </label>
       <button type="submit" className="act">
-        Make the draft
+        Create draft
       </button>
       <button type="button" className="word-link" onClick={() => setName(null)}>
-        leave it
+        Cancel
       </button>
       <span className="text-xs text-soft">never with what was gathered</span>
       {problem && (

@@ -50,10 +50,10 @@ export function GoalLimits({ projectId, goalId, changes }: GoalLimitsProps) {
                   <button
                     type="button"
                     className="word-link cursor-pointer"
-                    aria-label={`Give back: ${limitRow(key).name}, this goal`}
+                    aria-label={`Reset to inherited: ${limitRow(key).name}, this goal`}
                     onClick={() => void set(key, { inherit: true })}
                   >
-                    this goal’s own: give back
+                    this goal’s own: reset
                   </button>
                 ) : (
                   `from: ${origin}`

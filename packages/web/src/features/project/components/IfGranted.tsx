@@ -24,7 +24,7 @@ export function IfGranted({ projectId }: { projectId: string }) {
       {data?.consequences && <Found consequences={data.consequences} />}
       {isUnasked && !isWorking && (
         <button type="button" className="act mt-1" onClick={ask}>
-          Work out when it would end and whom it would delay
+          Compare finishing dates with and without it
         </button>
       )}
       {isWorking && (
@@ -49,7 +49,7 @@ function Found({ consequences }: { consequences: Consequences }) {
     <>
       <p className="mt-1 font-serif text-lg">{ownEndWords(consequences)}</p>
       {delayed.length === 0 ? (
-        <p className="text-soft">No noticeable delay for anybody.</p>
+        <p className="text-soft">No noticeable delay for anyone.</p>
       ) : (
         <ul aria-label="Whom it would delay">
           {delayed.map((delay, i) => (

@@ -57,7 +57,7 @@ export function LimitTable({ project, filterClass, changes, attempt }: LimitTabl
                   className="word-link cursor-pointer"
                   onClick={() => attempt(set(key, { inherit: true }))}
                 >
-                  give back
+                  Reset to inherited
                 </button>
               ) : (
                 origin

@@ -12,7 +12,7 @@ import { leftWords, panelCost, tonightOf } from '../view-model.ts';
 import { AddGoal } from './AddGoal.tsx';
 import { Fits } from './Fits.tsx';
 import { GoalLimits } from './GoalLimits.tsx';
-import { WishHistory } from './WishHistory.tsx';
+import { GoalHistory } from './GoalHistory.tsx';
 
 interface PanelGoalsProps {
   readonly project: Project;
@@ -248,7 +248,7 @@ function GoalNote({
           <>
             <Fits goal={goal} onTake={onTake} />
             <GoalLimits projectId={projectId} goalId={goal.id} changes={changes} />
-            <WishHistory goalId={goal.id} zone={zone} />
+            <GoalHistory goalId={goal.id} zone={zone} />
           </>
         ),
       }}

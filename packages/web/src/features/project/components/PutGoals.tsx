@@ -18,7 +18,7 @@ interface PutGoalsProps {
   readonly filters: readonly Filter[];
 }
 
-/** Several goals on several panels in one move, from a named set or row by row; a new row copies the one before. */
+/** Several goals on several panels at once, from a named set or row by row; a new row copies the one before. */
 export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
   const { sets, put, save, remove } = useGoalSets(project.id);
   const notice = useNotice();
@@ -53,16 +53,16 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
   const totals = rows.map((row) => costOf(row, rig, recipes));
   const sum = totals.reduce<number>((all, one) => all + (one ?? 0), 0);
   return (
-    <section aria-label="Goals in one move" className="mt-6">
+    <section aria-label="Goals on all panels" className="mt-6">
       <h2 className="text-xl">
         <button type="button" className="cursor-pointer" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
-          Put goals on {project.panels.length === 1 ? 'this panel' : `${project.panels.length} panels`} in one move{' '}
+          Set goals on {project.panels.length === 1 ? 'this panel' : `${project.panels.length} panels`} at once{' '}
           {isOpen ? '−' : '+'}
         </button>
       </h2>
       {isOpen && (
         <form
-          aria-label="Goals in one move"
+          aria-label="Goals on all panels"
           className="mt-2"
           onSubmit={(event) => {
             event.preventDefault();
@@ -106,7 +106,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                 setRows(before.rows);
               }}
             >
-              as its earlier exposures
+              as in its earlier exposures
             </button>
           )}
           {before.missing.length > 0 && (
@@ -192,7 +192,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
             </tbody>
           </table>
           <button type="button" className="word-link mt-1 cursor-pointer" onClick={addRow}>
-            one more row, as the last
+            Add row
           </button>
           {project.panels.length > 1 && (
             <fieldset className="mt-2 flex flex-wrap gap-x-4">
@@ -213,7 +213,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
           )}
           <div className="mt-2 flex flex-wrap items-baseline gap-3">
             <button type="submit" className="act act-strong" disabled={panelIds.length === 0}>
-              Put on {panelIds.length} {panelIds.length === 1 ? 'panel' : 'panels'}
+              Set on {panelIds.length} {panelIds.length === 1 ? 'panel' : 'panels'}
             </button>
             {sum > 0 && (
               <span>
@@ -225,7 +225,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
             <span className="ml-auto flex items-baseline gap-2">
               <input
                 aria-label="Name of the set"
-                placeholder="keep as a set named"
+                placeholder="save as a set named"
                 value={name}
                 onChange={(event) => setName(event.target.value)}
               />
@@ -236,11 +236,11 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                 onClick={() =>
                   void attempt(async (items) => {
                     await save({ rigId: rig.id, name: name.trim(), items });
-                    notice(`Kept as “${name.trim()}”`);
+                    notice(`Saved as “${name.trim()}”`);
                   })
                 }
               >
-                Keep
+                Save set
               </button>
               {own.some((set) => set.name === name) && (
                 <button
@@ -248,7 +248,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
                   className="word-link cursor-pointer"
                   onClick={() => void remove(own.find((set) => set.name === name)!.id).then(() => setName(''))}
                 >
-                  forget it
+                  delete set
                 </button>
               )}
             </span>

@@ -55,7 +55,7 @@ export function TimeSpent({ projectId }: { projectId: string }) {
             </table>
             <p className="mt-2 text-soft">
               {time.acceptedHours > 0 &&
-                `Accepted light was worth ${hours(time.effectiveHours)} h at the target’s best sky (${percent(time.effectiveHours / time.acceptedHours)}). `}
+                `Accepted exposures equal ${hours(time.effectiveHours)} h at the target’s best sky (${percent(time.effectiveHours / time.acceptedHours)}). `}
               Charged in closed nights: {hours(time.chargedHours)} h.
             </p>
           </>

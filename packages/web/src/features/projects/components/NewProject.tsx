@@ -66,7 +66,7 @@ export function NewProject({ kept }: { kept: ShelvedTarget | null }) {
         {kept ? (
           <p>
             <span className="font-serif text-lg">{kept.name}</span>, from the shelf
-            {moves && '. It moves: plans point at it where it stands that night, from its newest orbit'}.
+            {moves && '. It moves: plans point at where it is that night, from its newest orbit'}.
           </p>
         ) : (
           <>
@@ -136,7 +136,7 @@ export function NewProject({ kept }: { kept: ShelvedTarget | null }) {
           />
         </Labelled>
         <button type="submit" className="act act-strong justify-self-start" disabled={add.isPending}>
-          Begin as a draft
+          Create draft
         </button>
       </div>
     </form>

@@ -37,7 +37,7 @@ export function TakeOver({ whatIf, projects, change }: TakeOverProps) {
         if (project) await call(editProject, { params: { id }, body: { version: project.version, ...fields } });
       }
       await queryClient.invalidateQueries();
-      notice('Taken over; undo takes the changes back one by one');
+      notice('Applied; undo reverts the changes one by one');
       void navigate('/season');
     } catch (error) {
       notice(wordsOf(error), true);

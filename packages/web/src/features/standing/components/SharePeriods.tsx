@@ -197,7 +197,7 @@ function PeriodForm({ period, people, onSave, onClose }: PeriodFormProps) {
         </tbody>
       </table>
       <p className="text-soft">
-        An empty field is no share. Less than 100 % leaves the rest to whoever has work at the time.
+        An empty field is no share. Less than 100 % leaves the rest to members who have work at the time.
         {rigShares.length > 0 && ' Shares of single rigs are kept as they are.'}
       </p>
       <div className="mt-2 flex flex-wrap items-baseline gap-3">

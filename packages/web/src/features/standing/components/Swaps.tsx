@@ -41,7 +41,7 @@ export function Swaps({ standing, people, youId, isGuest, acts }: SwapsProps) {
         />
       ))}
       {advice.length > 0 && (
-        <ul aria-label="Swaps worth making" className="mt-2">
+        <ul aria-label="Suggested swaps" className="mt-2">
           {advice.map(({ rigId, givesBrightId, givesDarkId, brightHours, darkHours }) => (
             <li key={`${rigId} ${givesBrightId} ${givesDarkId}`} className="max-w-[75ch]">
               A swap on {rigName(rigId)} would bring both nearer to their shares: {nameOf(givesBrightId)} gives{' '}

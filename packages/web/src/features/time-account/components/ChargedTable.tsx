@@ -97,7 +97,7 @@ function RuleForm({ rule, acts }: { rule: ChargingRule; acts: AccountActs }) {
   const save = (): void => {
     if (!wished) return setProblem('Write plain numbers like 0.5; no dues at all is an empty field.');
     void acts.charge(wished).then(
-      () => notice('Charged so from now on; closed nights keep their weights'),
+      () => notice('Rates saved; closed nights keep theirs'),
       (error: unknown) => setProblem(wordsOf(error)),
     );
   };
@@ -129,7 +129,7 @@ function RuleForm({ rule, acts }: { rule: ChargingRule; acts: AccountActs }) {
       {field('currency', 'in')}
       {isChanged && (
         <button type="submit" className="act">
-          Charge so from now on
+          Save rates
         </button>
       )}
       {problem && (

@@ -67,10 +67,10 @@ export function NightDetail({ rigId, nightDate, zone, observatoryZone, mayRemark
         </div>
       </div>
       <div>
-        <h2 className="rule pb-1 text-lg">Said of this night</h2>
+        <h2 className="rule pb-1 text-lg">Remarks on this night</h2>
         {data.remarks.length === 0 && (
           <p className="mt-2 text-soft">
-            Nothing yet. What is said stands above what was recorded, and is not charged.
+            Nothing yet. A remark overrides what was recorded, and its time is not charged.
           </p>
         )}
         <ul>
@@ -89,12 +89,12 @@ export function NightDetail({ rigId, nightDate, zone, observatoryZone, mayRemark
                   className="word-link ml-auto whitespace-nowrap"
                   onClick={() =>
                     void acts.withdraw(id).then(
-                      () => notice('The remark is taken back'),
+                      () => notice('Remark removed'),
                       (failure: unknown) => notice(wordsOf(failure), true),
                     )
                   }
                 >
-                  take back
+                  remove
                 </button>
               )}
             </li>
@@ -126,7 +126,7 @@ function RemarkForm({ onSay, observatoryZone }: { onSay: (wish: Wish) => Promise
   };
   return (
     <form
-      aria-label="Say what a stretch was"
+      aria-label="Add a remark"
       className="mt-4 grid grid-cols-3 items-start gap-3"
       onSubmit={(event) => void handleSubmit(say)(event)}
       noValidate
@@ -150,7 +150,7 @@ function RemarkForm({ onSay, observatoryZone }: { onSay: (wish: Wish) => Promise
         </Labelled>
       </div>
       <button type="submit" className="act self-end justify-self-start" disabled={isSubmitting}>
-        Note it
+        Save remark
       </button>
       <p className="col-span-3 text-sm text-soft">Clock times of {observatoryZone}.</p>
     </form>

@@ -28,7 +28,7 @@ export const AskWhy = memo(function AskWhy({ goals, ask, answer, sky, zone }: As
         ask(goalId, utcMs);
       }}
     >
-      <h3 className="rule pb-1 text-base">Why not then?</h3>
+      <h3 className="rule pb-1 text-base">Ask about a time</h3>
       <div className="mt-1 flex flex-wrap items-baseline gap-2">
         <select
           aria-label="Goal to ask about"

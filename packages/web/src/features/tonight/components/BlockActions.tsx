@@ -14,7 +14,7 @@ interface BlockActionsProps {
 export function BlockActions({ plan, block, index, change }: BlockActionsProps) {
   const [before, after] = [plan.blocks[index - 1], plan.blocks[index + 1]];
   const actions: [string, () => HandStep][] = [
-    ['Pin where it stands', () => movedBlock(plan, block, 0)],
+    ['Pin at this time', () => movedBlock(plan, block, 0)],
     ...(before
       ? ([['Swap with the one before', () => swappedBlocks(plan, before, block)]] as [string, () => HandStep][])
       : []),

@@ -15,7 +15,7 @@ export function EveryProject({ nightDate, zone }: { nightDate: string; zone: str
     <section aria-label="Every project" className="no-print mt-10">
       <h2 className="text-xl">
         <button type="button" className="cursor-pointer" aria-expanded={isOpen} onClick={() => setIsOpen(!isOpen)}>
-          Why not? Every project, this night and the one before {isOpen ? '−' : '+'}
+          Every project, tonight and the night before {isOpen ? '−' : '+'}
         </button>
       </h2>
       {isOpen && !(here && last) && <p className="text-soft">Looking</p>}

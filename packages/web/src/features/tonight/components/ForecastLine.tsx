@@ -41,14 +41,14 @@ export function ForecastLine({ sky, zone }: { sky: NightSky; zone: string }) {
                 })
               }
             >
-              ask anew
+              Refresh forecast
             </button>
             <button
               type="button"
               className="word-link cursor-pointer"
               onClick={() => setText(text === null ? '' : null)}
             >
-              take in a file
+              Import a file
             </button>
           </span>
         )}
@@ -64,7 +64,7 @@ export function ForecastLine({ sky, zone }: { sky: NightSky; zone: string }) {
               onError: refuse,
               onSuccess: (taken) => {
                 setText(null);
-                notice(`${taken.hours} hours of ${taken.sources} sources taken in`);
+                notice(`${taken.hours} hours of ${taken.sources} sources imported`);
               },
             });
           }}
@@ -90,7 +90,7 @@ export function ForecastLine({ sky, zone }: { sky: NightSky; zone: string }) {
             />
           </label>
           <button type="submit" className="act" disabled={take.isPending || text.trim() === ''}>
-            Take in
+            Import
           </button>
         </form>
       )}
@@ -137,7 +137,7 @@ const hourWords = ({ hours: all }: NightForecast, zone: string): string =>
 const sourceWords = ({ sources }: NightForecast, zone: string): string[] => [
   ...sources.map(
     ({ source, hoursClear, issuedUtcMs }) =>
-      `${source}: ${hours(hoursClear)} h of darkness clear, heard at ${clock(issuedUtcMs, zone)}.`,
+      `${source}: ${hours(hoursClear)} h of darkness clear; received ${clock(issuedUtcMs, zone)}.`,
   ),
   'An hour counts as clear with at most 30 % cloud, 12 m/s of wind and 90 % humidity. Go: at least 60 % of the darkness clear; no-go: less than 15 %; else wait. The call is what most sources lead to.',
 ];

@@ -29,7 +29,7 @@ export function HandList({ plan, nightDate, zone, change }: HandListProps) {
             className="word-link no-print ml-auto cursor-pointer"
             onClick={() => change(givenBack(plan.wishes.map(({ id }) => id)))}
           >
-            give all back
+            Remove all changes
           </button>
         )}
       </div>
@@ -55,7 +55,7 @@ export function HandList({ plan, nightDate, zone, change }: HandListProps) {
                   </button>
                 )}
                 <button type="button" className="word-link cursor-pointer" onClick={() => change(givenBack([wish.id]))}>
-                  give back
+                  Remove this change
                 </button>
               </span>
             )}

@@ -46,7 +46,7 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
           disabled={publish.isPending || (plan.state === 'working' && plan.blocks.length === 0)}
           onClick={() => (needsReason && reason === null ? setReason('') : publishIt())}
         >
-          {plan.versions.length > 0 ? 'Publish anew' : 'Publish'}
+          {plan.versions.length > 0 ? 'Publish new version' : 'Publish'}
         </button>
       )}
       {reason !== null && (
@@ -70,7 +70,7 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
             Publish with this reason
           </button>
           <button type="button" className="word-link cursor-pointer" onClick={() => setReason(null)}>
-            leave it
+            Cancel
           </button>
         </form>
       )}

@@ -14,8 +14,8 @@ interface ReserveListProps {
 export const ReserveList = memo(function ReserveList({ rigName, reserve, zone }: ReserveListProps) {
   if (reserve.length === 0) return null;
   return (
-    <section aria-label={`In reserve, ${rigName}`} className="no-print mt-4">
-      <h3 className="rule pb-1 text-base">In reserve</h3>
+    <section aria-label={`Reserve, ${rigName}`} className="no-print mt-4">
+      <h3 className="rule pb-1 text-base">Reserve</h3>
       {(['dark', 'bright'] as const).map((sky) => {
         const own = reserve.filter((goal) => goal.sky === sky);
         if (own.length === 0) return null;

@@ -12,7 +12,7 @@ import type { BlockHand } from './BlockBars.tsx';
 import { BlockTable } from './BlockTable.tsx';
 import { ComparePlans } from './ComparePlans.tsx';
 import { HandList } from './HandList.tsx';
-import { LeftOutList } from './LeftOutList.tsx';
+import { NotPlannedList } from './NotPlannedList.tsx';
 import { NightControls } from './NightControls.tsx';
 import { PlanStrip } from './PlanStrip.tsx';
 import { ReserveList } from './ReserveList.tsx';
@@ -61,7 +61,7 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
         <p>{planSummary(plan)}</p>
         <p className={plan.state === 'published' ? 'text-soft' : 'italic text-soft'}>
           {stateWords(plan, zone)}
-          {plan.stale && <span className="ml-2 text-signal">wishes or ledger have changed since</span>}
+          {plan.stale && <span className="ml-2 text-signal">goals, limits or the ledger have changed since</span>}
         </p>
         <NightControls
           plan={plan}
@@ -116,15 +116,14 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
           <BlockTable plan={listed.plan} zone={zone} change={mayEdit ? listed.change : null} />
         ) : (
           <Empty title="Nothing can be exposed on this rig in what is left of this night.">
-            Everything stays stowed. Each goal’s reason stands beside; this says nothing about whether a project is
-            finished.
+            The rig stays parked. Each goal’s reason is listed beside; a project may still be unfinished.
           </Empty>
         )}
         <div aria-busy={replan.isAhead}>
           <p className="no-print h-4 text-xs text-soft">
             {replan.isAhead && 'Reasons of the plan before; the new ones follow'}
           </p>
-          <LeftOutList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
+          <NotPlannedList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
           <ReserveList rigName={plan.rigName} reserve={plan.reserve} zone={zone} />
           {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
         </div>

@@ -24,7 +24,7 @@ export function RunLine({ run, zone }: { run: NightRun; zone: string }) {
         )}
         {run.silent && run.heardUtcMs !== null && (
           <span role="alert" className="text-signal">
-            No word from the runner since {clockSeconds(run.heardUtcMs, zone)}; it is looked for again
+            No contact with the runner since {clockSeconds(run.heardUtcMs, zone)}; trying again
           </span>
         )}
         {run.clockUtcMs !== null && <span>observatory clock {clockSeconds(run.clockUtcMs, zone)}</span>}

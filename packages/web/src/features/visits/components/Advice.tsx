@@ -14,19 +14,19 @@ interface AdviceProps {
   readonly acts: VisitActs;
 }
 
-/** Visits worth making, tried on the nights ahead when asked for. */
+/** Suggested visits, tried on the nights ahead when asked for. */
 export function Advice({ observatory, visits, hasHands, acts }: AdviceProps) {
   const { data, job, isUnasked, isWorking, share, stop, ask } = useVisitAdvice();
   const advice = data?.advice ?? null;
   return (
-    <section aria-label="Visits worth making" className="mt-10">
-      <h2 className="text-xl">Worth making</h2>
+    <section aria-label="Suggested visits" className="mt-10">
+      <h2 className="text-xl">Suggested visits</h2>
       {isUnasked && !isWorking && hasHands && (
         <button type="button" className="act mt-2" onClick={ask}>
-          Work out which visits are worth making
+          Work out which visits would help
         </button>
       )}
-      {isUnasked && !hasHands && <p className="text-soft">Nobody has had this worked out yet.</p>}
+      {isUnasked && !hasHands && <p className="text-soft">Not worked out yet.</p>}
       {isWorking && data !== undefined && (
         <WorkUnderWay words="Trying visits on the nights ahead" measured="Visits tried" share={share} onStop={stop} />
       )}
@@ -55,7 +55,7 @@ function Advised({ advice, observatory, visits, hasHands, acts }: AdviceProps & 
     return (
       <p className="mt-1 max-w-[75ch]">
         No turn of a camera and no exchange of filters gains the {hours(advice.costHours)} weighted hours that a visit
-        must be worth.
+        must gain.
       </p>
     );
   return (
@@ -66,7 +66,7 @@ function Advised({ advice, observatory, visits, hasHands, acts }: AdviceProps & 
             Before the night of {dayOf(visit.nightDate)}
             {visit.isPlanned ? ', with the visit that is planned' : ''}
           </p>
-          <ul aria-label={`Work worth doing before ${dayOf(visit.nightDate)}`}>
+          <ul aria-label={`Suggested work before ${dayOf(visit.nightDate)}`}>
             {visit.jobs.map((job) => (
               <li key={`${job.rigId} ${job.skyAngleDeg} ${job.fitsId}`}>
                 <span className="font-semibold">{observatory.rigs.find(({ id }) => id === job.rigId)?.name}</span>:{' '}

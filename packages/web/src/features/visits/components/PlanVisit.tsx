@@ -46,7 +46,7 @@ export function PlanVisit({ hands, tonight, acts }: PlanVisitProps) {
       </Labelled>
       <Labelled label="Who goes" error={of('goesId')}>
         <select value={written.goesId} onChange={(event) => write({ goesId: event.target.value })}>
-          <option value="">nobody yet</option>
+          <option value="">no one yet</option>
           {hands.map(({ personId, name }) => (
             <option key={personId} value={personId}>
               {name}

@@ -36,7 +36,7 @@ export function VisitCard({ visit, stage, hands, effects, observatory, hasHands,
       {mayEdit ? (
         <VisitFields visit={visit} hands={hands} acts={acts} />
       ) : (
-        <p className="text-soft">{visit.goesName ? `${visit.goesName} goes` : 'Nobody was named to go'}</p>
+        <p className="text-soft">{visit.goesName ? `${visit.goesName} goes` : 'No one was named to go'}</p>
       )}
       <ul aria-label="Work" className="mt-2">
         {visit.jobs.map((job) => (
@@ -85,7 +85,7 @@ function VisitFields({ visit, hands, acts }: Pick<VisitCardProps, 'visit' | 'han
       <label>
         Who goes{' '}
         <select value={visit.goesId ?? ''} onChange={({ target: { value } }) => edit({ goesId: value || null })}>
-          <option value="">nobody yet</option>
+          <option value="">no one yet</option>
           {hands.map(({ personId, name }) => (
             <option key={personId} value={personId}>
               {name}

@@ -6,8 +6,8 @@ import { dayAndClock } from '../words/format.ts';
 import { call } from './api.ts';
 import { useShownZone } from './zone.ts';
 
-/** What one is told of: how much of it is new, and the list. */
-export function Told({ zone }: { zone: string }) {
+/** One's notifications: how many are new, and the list. */
+export function Notifications({ zone }: { zone: string }) {
   const queryClient = useQueryClient();
   const { zone: shown } = useShownZone(zone);
   const { data } = useQuery({ queryKey: ['notices'], queryFn: ({ signal }) => call(listNotices, { signal }) });
@@ -16,7 +16,7 @@ export function Told({ zone }: { zone: string }) {
   return (
     <Popover>
       <PopoverButton className="cursor-pointer hover:text-ink" onClick={() => data.unseen > 0 && see()}>
-        Told{' '}
+        Notifications{' '}
         {data.unseen > 0 && (
           <span className="text-signal" aria-label={`${data.unseen} new`}>
             {data.unseen}
@@ -27,7 +27,7 @@ export function Told({ zone }: { zone: string }) {
         anchor="bottom end"
         className="z-30 max-h-[60vh] w-[380px] overflow-y-auto border border-hairline bg-raised p-3 text-ink shadow-lg"
       >
-        <h2 className="text-lg">What you are told of</h2>
+        <h2 className="text-lg">What you are notified about</h2>
         <ul>
           {data.notices.map((notice) => (
             <li key={notice.id} className={`rule py-1 ${notice.seen ? 'text-soft' : ''}`}>

@@ -4,8 +4,8 @@ import { call } from '../../../app/api.ts';
 import { dateOf } from '../../../words/format.ts';
 import { lightWords, wishWords } from '../view-model.ts';
 
-/** What was wanted first and how the wish changed. */
-export function WishHistory({ goalId, zone }: { goalId: string; zone: string }) {
+/** How much was wanted first, and how that changed. */
+export function GoalHistory({ goalId, zone }: { goalId: string; zone: string }) {
   const { data } = useQuery({
     queryKey: ['project', 'wishes', goalId],
     queryFn: ({ signal }) => call(readGoalHistory, { params: { id: goalId }, signal }),
@@ -14,7 +14,7 @@ export function WishHistory({ goalId, zone }: { goalId: string; zone: string }) 
   if (!data) return null;
   return (
     <>
-      <h3 className="mt-3 text-base">The wish</h3>
+      <h3 className="mt-3 text-base">How the goal changed</h3>
       <ol>
         {data.wishes.map((wish) => (
           <li key={wish.at} className="rule py-1">

@@ -26,7 +26,7 @@ const FATES = {
 } as const;
 
 /** The composition for a project that is there already: what would become of its panels and credit first, then the deed. */
-export function FrameAnew({ rigId, panels, compositionText, projectId: given }: FrameAnewProps) {
+export function Reframe({ rigId, panels, compositionText, projectId: given }: FrameAnewProps) {
   const navigate = useNavigate();
   const notice = useNotice();
   const { data } = useQuery({ queryKey: ['projects'], queryFn: ({ signal }) => call(listProjects, { signal }) });
@@ -55,14 +55,14 @@ export function FrameAnew({ rigId, panels, compositionText, projectId: given }: 
       params: { id: projectId },
       body: { panels: looked!.panels, doubtful, ...(sending === 'instead' ? { composition: compositionText } : {}) },
     }).then(() => {
-      notice('Framed anew; z takes it back');
+      notice('Reframed; z undoes it');
       void navigate(`/projects/${projectId}`);
     }, fail);
   if (own.length === 0) return null;
   return (
-    <section aria-label="Frame a project anew" className="mt-4">
+    <section aria-label="Reframe a project" className="mt-4">
       <label className="grid gap-0.5">
-        Or send it to a project
+        Or apply it to a project
         <select value={projectId} onChange={(event) => void look(event.target.value, sending).catch(fail)}>
           <option value="">choose a project</option>
           {own.map(({ id, name }) => (
@@ -74,7 +74,7 @@ export function FrameAnew({ rigId, panels, compositionText, projectId: given }: 
       </label>
       {projectId !== '' && (
         <fieldset className="mt-2">
-          <legend className="sr-only">What becomes of its panels</legend>
+          <legend className="sr-only">What happens to its panels</legend>
           {(['instead', 'added'] as const).map((how) => (
             <label key={how} className="block">
               <input
@@ -90,7 +90,7 @@ export function FrameAnew({ rigId, panels, compositionText, projectId: given }: 
       )}
       {projectId !== '' && looked?.key !== key && (
         <button type="button" className="act mt-2" onClick={() => void look(projectId, sending).catch(fail)}>
-          {looked ? 'The frame has moved: look again' : 'See what would become of it'}
+          {looked ? 'The frame has moved: check again' : 'Check what would change'}
         </button>
       )}
       {looked && looked.key === key && <Outcome reframing={looked.reframing} onWrite={write} />}
@@ -122,7 +122,7 @@ function Outcome({
     `${count} exposures, ${hours(length)} h`;
   return (
     <>
-      <ul className="mt-2" aria-label="What would become of it">
+      <ul className="mt-2" aria-label="What would change">
         {panels.map(({ name, fate, movedArcmin, turnedDeg }) => (
           <li key={name} className="rule py-1">
             <strong>{name}</strong> {FATES[fate]}
@@ -140,11 +140,11 @@ function Outcome({
       </ul>
       <p className="mt-2 flex flex-wrap gap-3">
         <button type="button" className="act act-strong" onClick={() => onWrite('keep')}>
-          {ask.exposures > 0 ? 'Frame anew and keep the doubtful' : 'Frame anew'}
+          {ask.exposures > 0 ? 'Reframe and keep the doubtful' : 'Reframe'}
         </button>
         {ask.exposures > 0 && (
           <button type="button" className="act" onClick={() => onWrite('lose')}>
-            Frame anew without them
+            Reframe without them
           </button>
         )}
       </p>

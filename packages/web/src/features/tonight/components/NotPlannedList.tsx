@@ -13,11 +13,11 @@ interface LeftOutListProps {
 }
 
 /** What is not in the plan, each with its reason. */
-export const LeftOutList = memo(function LeftOutList({ rigName, leftOut, zone }: LeftOutListProps) {
+export const NotPlannedList = memo(function NotPlannedList({ rigName, leftOut, zone }: LeftOutListProps) {
   const rows = leftOutRows(leftOut);
   return (
     <section aria-label={`Left out, ${rigName}`}>
-      <h3 className="rule pb-1 text-base">Left out, and why</h3>
+      <h3 className="rule pb-1 text-base">Not planned tonight</h3>
       {rows.length === 0 && <p className="mt-2 text-soft">Nothing: every goal of this rig that wants time has some.</p>}
       <ul>
         {rows.map((row) => (
