@@ -182,8 +182,8 @@ test('the observatory is checked by its sunset and shows what a change of optics
   await page.keyboard.press('Enter');
   await touched.getByRole('button', { name: 'Save change' }).click();
   await expect(rig).toContainText(`revision ${revision + 2}`);
-  await page.getByRole('button', { name: 'Change the points' }).click();
+  await page.getByRole('button', { name: 'Edit points' }).click();
   await page.getByRole('textbox', { name: /A point a line/ }).fill('0 10\nnorth 5');
-  await page.getByRole('button', { name: 'Use these points' }).click();
+  await page.getByRole('button', { name: 'Save horizon' }).click();
   await expect(page.getByRole('alert')).toContainText('Line 2');
 });

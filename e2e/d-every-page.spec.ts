@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from '@playwright/test';
 import { enterAs, seriousFaults, urlOf } from './pages.ts';
+import { queryStack } from './stack.ts';
 import { stackState } from './stack.ts';
 
 const PAGES = [
@@ -31,11 +32,17 @@ test('the sign-in page has no serious fault', async ({ page }) => {
 });
 
 // A theme changes colours and nothing else: by lamp only contrast can be another.
+/** By keys: the list of themes would hide a part of the page. */
+async function chooseTheme(page: Page, theme: 'paper' | 'lamp'): Promise<void> {
+  await page.locator('main').press('t');
+  await page.locator('main').press(theme[0]);
+  await expect(page.locator('html')).toHaveAttribute('data-theme', theme);
+}
+
 async function faultsInBothThemes(page: Page): Promise<string[]> {
-  const readBy = page.getByLabel('Theme');
-  await readBy.selectOption('paper');
+  await chooseTheme(page, 'paper');
   const byPaper = await seriousFaults(page);
-  await readBy.selectOption('lamp');
+  await chooseTheme(page, 'lamp');
   return [...byPaper, ...(await seriousFaults(page, ['color-contrast']))];
 }
 
@@ -54,7 +61,7 @@ test('no page has a serious fault, read by paper or by lamp', async ({ page }) =
   expect(await faultsInBothThemes(page)).toEqual([]);
   await page.getByRole('button', { name: /^Why/ }).first().click();
   expect(await faultsInBothThemes(page)).toEqual([]);
-  await page.getByLabel('Theme').selectOption('paper');
+  await chooseTheme(page, 'paper');
 });
 
 test('nothing is loaded from outside, and nothing fails', async ({ page }) => {
@@ -92,16 +99,24 @@ test('a guest looks and can change nothing', async ({ page }) => {
   await expect(page.getByRole('button', { name: /Publish|Play/ })).toHaveCount(0);
 });
 
-test('standing, what-if and visits are read on a narrow screen without scrolling sideways', async ({ page }) => {
+test('every page is read on a narrow screen without scrolling sideways, and its menu leads to the others', async ({
+  page,
+}) => {
   await page.setViewportSize({ width: 390, height: 844 });
   await enterAs(page, 'Ilse Marwick');
-  for (const path of ['/standing', '/season/what-if', '/visits']) {
+  const [project] = await queryStack<{ id: string }>(
+    `SELECT id FROM projects WHERE name LIKE '%in six panels' ORDER BY created LIMIT 1`,
+  );
+  for (const path of [...PAGES, '/season/what-if', `/projects/${project.id}`]) {
     await page.goto(urlOf(path));
     await page.locator('main').getByText(/\w/).first().waitFor();
     await page.waitForTimeout(700);
-    const main = await page.locator('main').evaluate((element) => element.scrollWidth - element.clientWidth);
-    expect([path, main]).toEqual([path, 0]);
+    const beyond = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+    expect([path, beyond]).toEqual([path, 0]);
   }
+  await page.getByRole('button', { name: 'Menu' }).click();
+  await page.getByRole('menuitem', { name: 'Visits' }).click();
+  await expect(page).toHaveURL(/\/visits$/);
 });
 
 test('a wrong password is said at its field and keeps the address', async ({ page }) => {

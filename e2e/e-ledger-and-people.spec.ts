@@ -113,7 +113,7 @@ test('a project is copied with its goals, and without what was gathered', async 
   await page.getByRole('link', { name: project, exact: true }).click();
   await page.getByRole('button', { name: 'copy', exact: true }).click();
   await page.getByLabel('Name of the copy').fill('A second look');
-  await page.getByRole('button', { name: 'Make the draft' }).click();
+  await page.getByRole('button', { name: 'Create draft' }).click();
   await expect(page.getByRole('heading', { level: 1 })).toContainText('A second look');
   await expect(page.getByText('Jonah Teague · ')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Nights' })).toContainText('none yet');
@@ -132,7 +132,7 @@ test('rules are tried out before they are set', async ({ page }) => {
   await expect(rules).toContainText('Write a number of sigmas from 1 to 20');
   await guiding.fill('2');
   await expect(rules).toContainText(/these rules would reject \d+/);
-  await rules.getByRole('button', { name: 'Use these rules' }).click();
+  await rules.getByRole('button', { name: 'Save rules' }).click();
   await expect(rules).toContainText('set by Ilse Marwick');
   await expect(guiding).toHaveValue('2');
 });

@@ -205,7 +205,7 @@ test('a plan is published, frozen, changed with a reason, compared; the member i
   await page.getByLabel('Address').fill(email);
   await page.getByLabel('Password').fill('southern-lights');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await page.getByRole('button', { name: /^Told/ }).click();
+  await page.getByRole('button', { name: /^Notifications/ }).click();
   await expect(page.getByText(/night of 2026-10-14, version 2/).first()).toBeVisible();
 });
 

@@ -11,7 +11,7 @@ export const urlOf = (path: string): string => stackState().url + path;
 export async function enterAs(page: Page, name: string, path = '/tonight'): Promise<void> {
   await page.goto(urlOf(path));
   await page.getByRole('button', { name: new RegExp(name) }).click();
-  await expect(page.getByRole('navigation', { name: 'Pages' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Search and commands' })).toBeVisible();
   if (path !== '/tonight') await page.goto(urlOf(path));
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
 }

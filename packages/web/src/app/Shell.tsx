@@ -1,9 +1,10 @@
 import type { Account } from '@meridiem/contract';
 import { readNightSky, signOut, undoLast } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
-import { NavLink, Outlet, useNavigate } from 'react-router';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { Outlet, useNavigate } from 'react-router';
 import { NightStrip } from '../night-strip/NightStrip.tsx';
+import { useCardTables } from '../ui/card-tables.ts';
 import { useOneSheet } from '../ui/one-sheet.ts';
 import { Loading } from '../ui/states.tsx';
 import { MarginNote } from '../why/why-context.tsx';
@@ -11,29 +12,16 @@ import { clock, dayOf } from '../words/format.ts';
 import { call, wordsOf } from './api.ts';
 import type { Command } from './commands.ts';
 import { isTyping, listenForCommands } from './commands.ts';
+import { Header } from './Header.tsx';
 import { useLiveEvents } from './live.ts';
 import { useNotice } from './notices.tsx';
+import { PAGES } from './pages.ts';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
 import { turnZone, useShownZone } from './zone.ts';
 
 // What opens on demand is fetched beside the page, not before it.
 const Palette = lazy(() => import('./Palette.tsx').then(({ Palette }) => ({ default: Palette })));
-const Notifications = lazy(() =>
-  import('./Notifications.tsx').then(({ Notifications }) => ({ default: Notifications })),
-);
-
-const PAGES = [
-  { words: 'Tonight', to: '/tonight', keys: 'gt' },
-  { words: 'Season', to: '/season', keys: 'gs' },
-  { words: 'Projects', to: '/projects', keys: 'gp' },
-  { words: 'Finder', to: '/finder', keys: 'gf' },
-  { words: 'Ledger', to: '/ledger', keys: 'gl' },
-  { words: 'Standing', to: '/standing', keys: 'gd' },
-  { words: 'Visits', to: '/visits', keys: 'gv' },
-  { words: 'Members', to: '/members', keys: 'gm' },
-  { words: 'Observatory', to: '/observatory', keys: 'go' },
-] as const;
 
 /** The frame of every page: tonight's slim strip, the pages in one line, the margin, commands. */
 export function Shell({ account }: { account: Account }) {
@@ -41,15 +29,15 @@ export function Shell({ account }: { account: Account }) {
   const queryClient = useQueryClient();
   const notice = useNotice();
   const silentSince = useLiveEvents();
-  const [theme, setTheme] = useTheme();
+  const [, setTheme] = useTheme();
   const [paletteOpen, setPaletteOpen] = useState(false);
+  const leave = useCallback((): void => void call(signOut).then(() => queryClient.resetQueries()), [queryClient]);
   const commands = useMemo((): Command[] => {
     const undo = (): void =>
       void call(undoLast).then(
         ({ words }) => notice(words),
         (error: unknown) => notice(wordsOf(error), true),
       );
-    const leave = (): void => void call(signOut).then(() => queryClient.resetQueries());
     return [
       ...PAGES.map((page) => ({ words: `Go to ${page.words}`, keys: page.keys, run: () => void navigate(page.to) })),
       { words: 'Undo my last change', keys: 'z', run: undo },
@@ -63,68 +51,26 @@ export function Shell({ account }: { account: Account }) {
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
       { words: 'Sign out', keys: 'gx', run: leave },
     ];
-  }, [navigate, notice, queryClient, setTheme]);
+  }, [leave, navigate, notice, setTheme]);
   useEffect(() => listenForCommands(commands), [commands]);
   useEffect(() => listenForWhy(), []);
   useOneSheet();
+  useCardTables();
   return (
     <AccountContext.Provider value={account}>
       <a href="#page" className="absolute -top-10 left-2 z-50 bg-raised px-2 focus:top-1">
         To the page
       </a>
       <SlimStrip />
-      <header className="rule mx-auto flex max-w-[1280px] items-baseline gap-5 px-6 pb-2 pt-3">
-        <p className="whitespace-nowrap font-serif text-lg">
-          Meridiem <span className="text-sm text-soft">{account.observatoryName}</span>
-        </p>
-        <nav aria-label="Pages" className="flex gap-3.5">
-          {PAGES.map((page) => (
-            <NavLink
-              key={page.to}
-              to={page.to}
-              className={({ isActive }) =>
-                `pb-1 ${isActive ? 'border-b-2 border-brass font-semibold' : 'text-soft hover:text-ink'}`
-              }
-            >
-              {page.words}
-            </NavLink>
-          ))}
-        </nav>
-        <div className="ml-auto flex items-baseline gap-3 text-soft">
-          {silentSince !== null && (
-            <span role="alert" className="text-signal">
-              No contact with the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
-            </span>
-          )}
-          <Suspense fallback={null}>
-            <Notifications zone={account.timeZone} />
-          </Suspense>
-          <button type="button" className="whitespace-nowrap hover:text-ink" onClick={() => setPaletteOpen(true)}>
-            Search and commands <kbd className="font-sans text-xs">:</kbd>
-          </button>
-          <label className="sr-only" htmlFor="theme">
-            Theme
-          </label>
-          <select
-            id="theme"
-            value={theme}
-            onChange={(event) => setTheme(event.target.value as typeof theme)}
-            className="text-sm"
-          >
-            {THEMES.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </select>
-          <span className="whitespace-nowrap">
-            {account.name}, {account.role}
-          </span>
-        </div>
-      </header>
-      <main id="page" className="mx-auto max-w-[1280px] px-6 pb-16 pt-4">
+      <Header account={account} silentSince={silentSince} onSearch={() => setPaletteOpen(true)} onSignOut={leave} />
+      <main id="page" className="mx-auto max-w-[1280px] px-4 pb-16 pt-4 sm:px-6">
         <Suspense fallback={<Loading what="the page" />}>
           <Outlet />
         </Suspense>
       </main>
+      <footer className="no-print mx-auto max-w-[1280px] px-6 pb-6 text-xs text-soft">
+        Meridiem {import.meta.env.VITE_VERSION as string}
+      </footer>
       <MarginNote />
       <Suspense fallback={null}>
         <Palette open={paletteOpen} onClose={() => setPaletteOpen(false)} commands={commands} />

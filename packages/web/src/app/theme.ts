@@ -1,19 +1,22 @@
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useSyncExternalStore } from 'react';
 
 export const THEMES = ['paper', 'lamp', 'ember'] as const;
 export type Theme = (typeof THEMES)[number];
 const KEY = 'meridiem-theme';
 
-/** The paper one reads on; remembered on this device. */
+const kept = (): Theme => THEMES.find((known) => known === localStorage.getItem(KEY)) ?? 'paper';
+
+/** Shown at once on the whole page, and remembered on this device. */
+function setTheme(theme: Theme): void {
+  localStorage.setItem(KEY, theme);
+  document.documentElement.dataset.theme = theme;
+}
+
+/** The theme of this device, shared by everything that shows or changes it. */
 export function useTheme(): [Theme, (theme: Theme) => void] {
-  const [theme, setTheme] = useState<Theme>(
-    () => THEMES.find((known) => known === localStorage.getItem(KEY)) ?? 'paper',
-  );
-  useEffect(() => {
-    document.documentElement.dataset.theme = theme;
-    localStorage.setItem(KEY, theme);
-  }, [theme]);
-  return [theme, setTheme];
+  const shown = useShownTheme();
+  if (shown === undefined) document.documentElement.dataset.theme = kept();
+  return [THEMES.find((known) => known === shown) ?? kept(), setTheme];
 }
 
 /** The theme as shown now, for what is drawn by hand. */

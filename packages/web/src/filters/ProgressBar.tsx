@@ -31,7 +31,7 @@ export function ProgressBar({ letter, filterClass, tally }: ProgressBarProps) {
       />
       {tally.rejected > 0 && (
         <span
-          className="absolute top-[11px] h-[2px] bg-signal"
+          className="absolute left-0 top-[11px] h-[2px] bg-signal"
           style={{ width: `min(100%, ${width(tally.rejected)})` }}
         />
       )}

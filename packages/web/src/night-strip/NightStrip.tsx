@@ -11,6 +11,9 @@ export interface StripCurve {
   readonly altitudeDeg: readonly number[];
   /** The stretch in which it is exposed, drawn stronger. */
   readonly during: readonly { startUtcMs: number; endUtcMs: number }[];
+  /** Written where it is exposed; left out where another curve of the same target carries it. */
+  readonly name?: string;
+  readonly isMarked?: boolean;
 }
 
 export interface NightStripProps {
@@ -98,6 +101,7 @@ export function NightStrip({
               fill="var(--moon)"
             />
           ))}
+          {roomy && curves.length > 0 && <AltitudeScale width={width} height={height} x={xOf(scale, midnight) + 4} />}
           {roomy && <HourScale scale={scale} zone={zone} height={height} offsetMs={offsetMs} />}
           <line
             x1={xOf(scale, midnight)}
@@ -117,6 +121,9 @@ export function NightStrip({
               height={height}
               id={`${gradient}-${curve.key}`}
             />
+          ))}
+          {curves.map((curve) => (
+            <CurveName key={curve.key} curve={curve} sky={sky} scale={scale} height={height} />
           ))}
           {roomy &&
             brackets.map((bracket, row) =>
@@ -196,8 +203,9 @@ const Bracket = ({ name, from, to, y }: { name: string; from: number; to: number
     />
     {/* A curve that passes behind the name doesn't strike it out. */}
     <text
-      x={from + 5}
+      x={to - 5}
       y={y + 10}
+      textAnchor="end"
       fontSize={9.5}
       fill="var(--sky-ink)"
       stroke="var(--sky-night)"
@@ -209,22 +217,18 @@ const Bracket = ({ name, from, to, y }: { name: string; from: number; to: number
   </g>
 );
 
-function Curve({
-  curve,
-  sky,
-  scale,
-  height,
-  id,
-}: {
-  curve: StripCurve;
-  sky: NightSky;
-  scale: StripScale;
-  height: number;
-  id: string;
-}) {
+interface CurveProps {
+  readonly curve: StripCurve;
+  readonly sky: NightSky;
+  readonly scale: StripScale;
+  readonly height: number;
+  readonly id: string;
+}
+
+function Curve({ curve, sky, scale, height, id }: CurveProps) {
   const path = altitudePath(sky, curve.altitudeDeg, scale, height);
   return (
-    <g fill="none" stroke="var(--sky-ink)">
+    <g fill="none" stroke={curve.isMarked ? 'var(--brass)' : 'var(--sky-ink)'}>
       <path d={path} strokeWidth={0.75} opacity={0.45} />
       <clipPath id={id}>
         {curve.during.map((stretch) => (
@@ -237,8 +241,48 @@ function Curve({
           />
         ))}
       </clipPath>
-      <path d={path} strokeWidth={2.25} clipPath={`url(#${id})`} />
+      <path d={path} strokeWidth={curve.isMarked ? 3.5 : 2.25} clipPath={`url(#${id})`} />
     </g>
+  );
+}
+
+/** 30° and 60°, with their figures where it is darkest. */
+const AltitudeScale = ({ width, height, x }: { width: number; height: number; x: number }) =>
+  [30, 60].map((altitudeDeg) => {
+    const y = height * (1 - altitudeDeg / 90);
+    return (
+      <g key={altitudeDeg}>
+        <line x1={0} x2={width} y1={y} y2={y} stroke="var(--sky-ink)" strokeWidth={0.5} opacity={0.35} />
+        <text x={x} y={y - 2} fontSize={9.5} fill="var(--sky-ink)" opacity={0.8}>
+          {altitudeDeg}°
+        </text>
+      </g>
+    );
+  });
+
+/** Narrower strips name only the curve that is pointed at. */
+const NAMES_FROM_PX = 520;
+
+/** The target's name over the middle of its first stay. */
+function CurveName({ curve, sky, scale, height }: Omit<CurveProps, 'id'>) {
+  const [first] = curve.during;
+  if (!curve.name || !first || (scale.width < NAMES_FROM_PX && !curve.isMarked)) return null;
+  const middle = (first.startUtcMs + first.endUtcMs) / 2;
+  const x = Math.min(scale.width - 40, Math.max(40, xOf(scale, middle)));
+  const y = height * (1 - sampleAt(sky, curve.altitudeDeg, middle) / 90);
+  return (
+    <text
+      x={x}
+      y={Math.max(34, y - 6)}
+      textAnchor="middle"
+      fontSize={10.5}
+      fill={curve.isMarked ? 'var(--brass)' : 'var(--sky-ink)'}
+      stroke="var(--sky-night)"
+      strokeWidth={3}
+      paintOrder="stroke"
+    >
+      {curve.name}
+    </text>
   );
 }
 

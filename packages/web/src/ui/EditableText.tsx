@@ -83,7 +83,7 @@ export function EditableText({
   if (disabled) return <span>{shown}</span>;
   if (typed === null) {
     return (
-      <span className="whitespace-nowrap">
+      <span className="sm:whitespace-nowrap">
         <button
           type="button"
           className="editable"

@@ -145,10 +145,14 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     long: (r) => `The longest window is ${duration(r.best ?? 0)}; one exposure takes ${duration(r.limit ?? 0)}.`,
   },
   OUTBID: {
-    short: (r) =>
-      r.rival
-        ? `${r.rival} gains more then (${r.worst?.toFixed(2)} against ${r.best?.toFixed(2)} per hour)`
-        : 'others gain more then',
+    short: ({ rival, worst, best }) => {
+      if (!rival) return 'others gain more then';
+      const numbers =
+        worst !== null && best !== null && worst > best
+          ? ` (${worst.toFixed(2)} against ${best.toFixed(2)} per hour)`
+          : '';
+      return `${rival} gains more then${numbers}`;
+    },
     long: (r) =>
       `It could be exposed, but others gain more then. ${r.rival ?? 'What is planned instead'} gains ${r.worst?.toFixed(2)} per hour there from signal alone, this goal ${r.best?.toFixed(2)} at its best; balance, finishing and the time for changing targets count as well.`,
   },

@@ -13,6 +13,7 @@ import { reachOf } from '../../sky-field/projection.ts';
 import type { SkyContent } from '../../sky-field/sky-map.ts';
 import { contentOf, faintStarsFor } from '../../sky-field/sky-map.ts';
 import type { Composition, Framed } from './view-model.ts';
+import { presentAngleDeg } from '../../words/camera-angle.ts';
 import { addressOf, compositionFrom, framed, subjectAddress } from './view-model.ts';
 
 /** Sky around the composition, as a multiple of its reach. */
@@ -54,7 +55,8 @@ export function useFraming(
   widthPx: number,
 ): Omit<Framing, 'settled'> & { settled: Composition | null } {
   const [search, change] = useAddress({ replace: true });
-  const settled = useMemo(() => compositionFrom(search), [search]);
+  const restingAngleDeg = rig ? presentAngleDeg(rig) : 0;
+  const settled = useMemo(() => compositionFrom(search, restingAngleDeg), [search, restingAngleDeg]);
   const inAddress = useMemo(() => ({ ...(settled ?? NOWHERE), ...lookFrom(search) }), [search, settled]);
   const [live, hold] = useAhead<Composition & Look>(inAddress, ({ look, wideDeg, ...moved }) =>
     change({ ...subjectStays(search, settled), ...addressOf(moved), ...lookAddress({ look, wideDeg }) }),

@@ -40,7 +40,7 @@ export interface Composition {
 export const MOST_SIDE = 10;
 
 /** The composition that an address holds; null while it names no place. */
-export function compositionFrom(search: URLSearchParams): Composition | null {
+export function compositionFrom(search: URLSearchParams, restingAngleDeg = 0): Composition | null {
   const number = (key: string): number | null => {
     const text = search.get(key);
     const value = text === null || text === '' ? Number.NaN : Number(text);
@@ -61,7 +61,7 @@ export function compositionFrom(search: URLSearchParams): Composition | null {
     },
     others: othersFrom(search.get('also')),
     centre: { raDeg, decDeg },
-    positionAngleDeg: within(number('angle'), 0, 359.99, 0),
+    positionAngleDeg: within(number('angle'), 0, 359.99, restingAngleDeg),
     rows: Math.round(within(number('rows'), 1, MOST_SIDE, 1)),
     cols: Math.round(within(number('cols'), 1, MOST_SIDE, 1)),
     overlapPercent: within(number('overlap'), 0, 60, 15),
@@ -246,7 +246,7 @@ function remarksOf(
   const remarks: string[] = [];
   if (rows * cols > 1 && 100 * usedShare > overlapPercent + 0.1)
     remarks.push(
-      `Neighbours overlap by ${(100 * usedShare).toFixed(1)} %, more than asked: less would leave gaps one camera angle.`,
+      `Neighbours overlap by ${(100 * usedShare).toFixed(1)} %, more than asked: less would leave gaps under one camera angle.`,
     );
   if (rows * cols > 1 && 100 * usedShare < 10)
     remarks.push('Under 10 % of overlap is a gamble: few stars are left to join the panels by.');

@@ -41,7 +41,7 @@ export default function ProjectsPage() {
   const adding = search.get('new') === '1';
   return (
     <>
-      <div className="flex items-baseline gap-4">
+      <div className="flex flex-wrap items-baseline gap-4">
         <h1 className="text-2xl">Projects</h1>
         <label className="text-soft">
           Order{' '}

@@ -1,4 +1,5 @@
-import { useEffect } from 'react';
+import { useCallback, useEffect, useState } from 'react';
+import type { NightSky, RigPlan } from '@meridiem/contract';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { wordsOf } from '../../app/api.ts';
 import { listenForCommands } from '../../app/commands.ts';
@@ -7,23 +8,19 @@ import { Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, longDayOf, nightAfter } from '../../words/format.ts';
 import { EveryProject } from './components/EveryProject.tsx';
 import { ForecastLine } from './components/ForecastLine.tsx';
+import { NightPicture } from './components/NightPicture.tsx';
 import { RigNight } from './components/RigNight.tsx';
+import type { MarkedBlock } from './night-picture.ts';
+import { blockWords, markedBlock, plansSentence } from './night-picture.ts';
 import { useNight } from './queries.ts';
 import { skyFacts } from './view-model.ts';
 
 /** A night: its sky, and each rig's plan with what is left out and why. */
 export default function TonightPage() {
   const { nightDate = 'tonight' } = useParams();
-  const [search, setSearch] = useSearchParams();
+  const [search] = useSearchParams();
   const navigate = useNavigate();
   const [wish, against] = [search.get('plan') ?? undefined, search.get('against') ?? undefined];
-  const choose = (key: 'plan' | 'against') => (value: string | undefined) =>
-    setSearch((now) => {
-      const next = new URLSearchParams(now);
-      if (value) next.set(key, value);
-      else next.delete(key);
-      return next;
-    });
   const { data, error, isPending, refetch } = useNight(nightDate, wish);
   const shown = data?.sky.nightDate;
   const { zone, words: zoneWords } = useShownZone(data?.timeZone ?? 'utc');
@@ -75,21 +72,84 @@ export default function TonightPage() {
         </p>
       </div>
       <ForecastLine sky={sky} zone={zone} />
-      {rigs.map((plan) => (
-        <RigNight
-          key={plan.rigId}
-          plan={plan}
+      <AllRigs
+        rigs={rigs}
+        sky={sky}
+        zone={zone}
+        nowUtcMs={nowUtcMs}
+        isTonight={isTonight}
+        isOpen={isTonight || isEstimate}
+        against={against}
+      />
+      <EveryProject nightDate={sky.nightDate} zone={zone} />
+    </>
+  );
+}
+
+interface AllRigsProps {
+  readonly rigs: readonly RigPlan[];
+  readonly sky: NightSky;
+  readonly zone: string;
+  readonly nowUtcMs: number;
+  readonly isTonight: boolean;
+  readonly isOpen: boolean;
+  readonly against: string | undefined;
+}
+
+/** All rigs on one axis: the picture, each rig's row of blocks, the block that is looked at; then each rig's tables. */
+function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against }: AllRigsProps) {
+  const [, setSearch] = useSearchParams();
+  const set = useCallback(
+    (key: 'plan' | 'against', value: string | undefined): void =>
+      setSearch((now) => {
+        const next = new URLSearchParams(now);
+        if (value) next.set(key, value);
+        else next.delete(key);
+        return next;
+      }),
+    [setSearch],
+  );
+  const onWish = useCallback((value: string | undefined) => set('plan', value), [set]);
+  const onAgainst = useCallback((value: string | undefined) => set('against', value), [set]);
+  const [ahead, setAhead] = useState<Readonly<Record<string, RigPlan>>>({});
+  const onPlan = useCallback((plan: RigPlan) => setAhead((now) => (now[plan.rigId] === plan ? now : { ...now, [plan.rigId]: plan })), []); // prettier-ignore
+  const [marked, onMark] = useState<MarkedBlock | null>(null);
+  const plans = rigs.map((rig) => ahead[rig.rigId] ?? rig);
+  const lookedAt = markedBlock(plans, marked);
+  const playing = rigs.find(({ run }) => run && ['requested', 'running', 'stopping'].includes(run.state));
+  return (
+    <>
+      <p className="font-serif text-base">{plansSentence(plans, zone)}</p>
+      <div className="grid grid-cols-[minmax(0,1fr)]">
+        <NightPicture
+          plans={plans}
           sky={sky}
           zone={zone}
-          nowUtcMs={nowUtcMs}
-          isTonight={isTonight}
-          isOpen={isTonight || isEstimate}
-          against={against}
-          onWish={choose('plan')}
-          onAgainst={choose('against')}
+          nowUtcMs={playing?.run?.clockUtcMs ?? (isTonight ? nowUtcMs : null)}
+          marked={marked}
         />
-      ))}
-      <EveryProject nightDate={sky.nightDate} zone={zone} />
+        {rigs.map((plan) => (
+          <RigNight
+            key={plan.rigId}
+            plan={plan}
+            sky={sky}
+            zone={zone}
+            nowUtcMs={nowUtcMs}
+            isTonight={isTonight}
+            isOpen={isOpen}
+            against={against}
+            onWish={onWish}
+            onAgainst={onAgainst}
+            onPlan={onPlan}
+            onMark={onMark}
+          />
+        ))}
+        <p className="order-1 mt-1 min-h-[21px] text-soft" aria-live="polite">
+          {lookedAt
+            ? blockWords(lookedAt.plan, lookedAt.block, zone)
+            : 'Point at a block, or focus it, for its times, counts and signal rate.'}
+        </p>
+      </div>
     </>
   );
 }

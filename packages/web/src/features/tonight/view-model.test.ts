@@ -2,7 +2,16 @@ import { describe, expect, it } from '@jest/globals';
 import type { LeftOut, NightSky, PlanBlock, Reason, RigPlan } from '@meridiem/contract';
 import type { MomentReason } from '@meridiem/core';
 import { momentWords } from './moment-words.ts';
-import { blockKeys, endWords, leftOutRows, planNameWords, planSummary, skyFacts, takenOf } from './view-model.ts';
+import {
+  blockKeys,
+  endWords,
+  leftOutRows,
+  planNameWords,
+  planSummary,
+  reserveByProject,
+  skyFacts,
+  takenOf,
+} from './view-model.ts';
 
 const ZONE = 'America/Santiago';
 const MINUTE = 60_000;
@@ -159,4 +168,14 @@ describe('one goal at one moment', () => {
     '%s is a sentence',
     (code) => expect(words({ code } as MomentReason)).toMatch(/^[A-Z].* .*\.$/),
   );
+});
+
+it('the reserve names each project once, by what gains most, with every filter that waits', () => {
+  const goal = (projectId: string, filterLetter: string, perHour: number, sky: 'dark' | 'bright' = 'dark') =>
+    ({ projectId, projectName: projectId, filterLetter, filterClass: 'narrowband', perHour, sky, goalId: `${projectId}${filterLetter}` }) as RigPlan['reserve'][number]; // prettier-ignore
+  const rows = reserveByProject([goal('a', 'Ha', 0.4), goal('b', 'SII', 0.9), goal('a', 'OIII', 0.7), goal('a', 'Ha', 0.2), goal('c', 'L', 2, 'bright')], 'dark'); // prettier-ignore
+  expect(rows.map(({ best, filters }) => [best.goalId, filters.map(({ letter }) => letter)])).toEqual([
+    ['bSII', ['SII']],
+    ['aOIII', ['Ha', 'OIII']],
+  ]);
 });

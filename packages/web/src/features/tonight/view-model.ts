@@ -174,3 +174,22 @@ export function forecastWords({ call, hoursClear, hoursDark, agreeing, sources }
 /** Whether the sun is up at a moment of a night's day or evening. */
 export const isDayAt = ({ sunsetUtcMs, sunriseUtcMs }: NightSky, utcMs: number): boolean =>
   (sunsetUtcMs !== null && utcMs < sunsetUtcMs) || (sunriseUtcMs !== null && utcMs > sunriseUtcMs);
+
+export interface ReserveRow {
+  /** The goal that gains most per hour. */
+  readonly best: RigPlan['reserve'][number];
+  readonly filters: readonly { readonly letter: string; readonly filterClass: FilterClass }[];
+}
+
+/** Each project of the reserve once, by the goal that gains most, with every filter that waits. */
+export function reserveByProject(reserve: RigPlan['reserve'], sky: 'dark' | 'bright'): ReserveRow[] {
+  const projects = new Map<string, RigPlan['reserve']>();
+  for (const goal of reserve.filter((one) => one.sky === sky))
+    projects.set(goal.projectId, [...(projects.get(goal.projectId) ?? []), goal]);
+  return [...projects.values()]
+    .map((goals) => ({
+      best: goals.reduce((most, goal) => (goal.perHour > most.perHour ? goal : most)),
+      filters: [...new Map(goals.map(({ filterLetter, filterClass }) => [filterLetter, { letter: filterLetter, filterClass }])).values()], // prettier-ignore
+    }))
+    .sort((a, b) => b.best.perHour - a.best.perHour);
+}

@@ -44,7 +44,7 @@ function Counts({ standing }: Pick<ProjectRequests, 'standing'>) {
     <p className="text-soft">
       {standing[0].memberName}’s hours on this rig count{' '}
       {standing.map((row, i) => (
-        <span key={row.skyClass} className="whitespace-nowrap">
+        <span key={row.skyClass} className="sm:whitespace-nowrap">
           {i > 0 && ', '}
           <span className="text-ink">{timesWords(row.multiplier)}</span> {SKY_WORDS[row.skyClass]} ({behindWords(row)})
           <WhyMark

@@ -6,6 +6,7 @@ import { useNavigate } from 'react-router';
 import { ApiError, wordsOf } from '../../../app/api.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { FoundTargets } from '../../../targets/FoundTargets.tsx';
+import { presentAngleDeg } from '../../../words/camera-angle.ts';
 import { useAddProject, useRigs } from '../queries.ts';
 
 interface NewProjectFields {
@@ -54,6 +55,11 @@ export function NewProject({ kept }: { kept: ShelvedTarget | null }) {
       setError(field, { message: wordsOf(error) });
     }
   };
+  /** Unless another angle has been typed, the camera's own. */
+  const beginAtAngleOf = (rigId: string): void => {
+    const rig = observatory?.rigs.find(({ id }) => id === rigId);
+    if (rig && !formState.dirtyFields.angleText) setValue('angleText', String(presentAngleDeg(rig)));
+  };
   const [raText, decText] = useWatch({ control, name: ['raText', 'decText'] });
   return (
     <form
@@ -99,7 +105,10 @@ export function NewProject({ kept }: { kept: ShelvedTarget | null }) {
         </Labelled>
         <Labelled label="Rig" error={errors.rigId?.message}>
           <select
-            {...register('rigId', { required: 'Choose the rig first: field and angle follow from it' })}
+            {...register('rigId', {
+              required: 'Choose the rig first: field and angle follow from it',
+              onChange: (event: { target: { value: string } }) => beginAtAngleOf(event.target.value),
+            })}
             aria-invalid={!!errors.rigId}
           >
             <option value="">choose…</option>

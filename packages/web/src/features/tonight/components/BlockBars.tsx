@@ -4,6 +4,7 @@ import { useRef, useState } from 'react';
 import { filterColour, filterTexture } from '../../../filters/filter-look.ts';
 import { stripScale, xOf } from '../../../night-strip/geometry.ts';
 import { clock } from '../../../words/format.ts';
+import type { MarkedBlock } from '../night-picture.ts';
 import { blockKeys } from '../view-model.ts';
 
 /** What a hand does to a block. */
@@ -19,6 +20,8 @@ interface BlockBarsProps {
   readonly sky: NightSky;
   readonly zone: string;
   readonly hand: BlockHand | null;
+  /** Told which block is pointed at or has the focus. */
+  readonly onMark?: (marked: MarkedBlock) => void;
 }
 
 interface Drag {
@@ -33,7 +36,7 @@ const STEP_MS = 5 * 60_000;
 const EDGE_PX = 8;
 
 /** Blocks with their runs as bars under the axis; where hands may change them they are dragged, stretched at their end, or moved by keys. */
-export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
+export function BlockBars({ plan, sky, zone, hand, onMark }: BlockBarsProps) {
   const frame = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
   const scale = stripScale(sky, 100);
@@ -41,6 +44,7 @@ export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
   const keys = blockKeys(plan.blocks);
   const pinned = new Set(plan.wishes.filter(({ kind }) => kind === 'pin').map(({ goalId }) => goalId));
 
+  const mark = ({ panelId, startUtcMs }: PlanBlock): void => onMark?.({ rigId: plan.rigId, panelId, startUtcMs });
   const begin = (block: PlanBlock) => (event: PointerEvent<HTMLButtonElement>) => {
     if (!hand || event.button !== 0) return;
     const box = event.currentTarget.getBoundingClientRect();
@@ -87,11 +91,12 @@ export function BlockBars({ plan, sky, zone, hand }: BlockBarsProps) {
           <button
             key={keys[i]}
             type="button"
-            disabled={!hand}
             aria-label={hand ? `${words}; arrows move, with shift lengthen, p pins, Delete leaves out` : words}
             title={words}
             className={`absolute top-1 h-[30px] touch-none border-l text-left ${isPinned ? 'border-l-2 border-brass' : 'border-soft'} ${hand ? 'cursor-grab' : ''} ${own ? 'z-10 cursor-grabbing opacity-80' : ''}`}
             style={{ left: `${left}%`, width: `${Math.max(0.2, width)}%` }}
+            onFocus={() => mark(block)}
+            onPointerEnter={() => mark(block)}
             onPointerDown={begin(block)}
             onPointerMove={go}
             onPointerUp={() => end(block)}

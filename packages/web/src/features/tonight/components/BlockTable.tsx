@@ -31,7 +31,7 @@ export const BlockTable = memo(function BlockTable({ plan, zone, change }: Block
             project
           </th>
           <th scope="col">runs</th>
-          <th scope="col">light</th>
+          <th scope="col">signal rate</th>
           <th scope="col">until</th>
           {change && (
             <th scope="col" className="no-print">

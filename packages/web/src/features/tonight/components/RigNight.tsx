@@ -1,20 +1,21 @@
 import type { NightSky, RigPlan } from '@meridiem/contract';
-import { useDeferredValue, useMemo } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo } from 'react';
 import { useAccount } from '../../../app/session.ts';
 import { Empty } from '../../../ui/states.tsx';
 import { clock, dayAndClock } from '../../../words/format.ts';
 import { leftOutBlock, movedBlock, stretchedBlock } from '../hand-changes.ts';
 import type { PlanWish } from '../queries.ts';
 import { useReplan } from '../use-replan.ts';
+import type { MarkedBlock } from '../night-picture.ts';
 import { isDayAt, planSummary } from '../view-model.ts';
 import { AskWhy } from './AskWhy.tsx';
 import type { BlockHand } from './BlockBars.tsx';
+import { BlockBars } from './BlockBars.tsx';
 import { BlockTable } from './BlockTable.tsx';
 import { ComparePlans } from './ComparePlans.tsx';
 import { HandList } from './HandList.tsx';
 import { NotPlannedList } from './NotPlannedList.tsx';
 import { NightControls } from './NightControls.tsx';
-import { PlanStrip } from './PlanStrip.tsx';
 import { ReserveList } from './ReserveList.tsx';
 import { RunLine } from './RunLine.tsx';
 
@@ -30,16 +31,20 @@ interface RigNightProps {
   readonly against: PlanWish | undefined;
   readonly onWish: (wish: PlanWish | undefined) => void;
   readonly onAgainst: (against: PlanWish | undefined) => void;
+  /** Told the plan that is shown, the page's own while it is ahead: the picture of the night draws it. */
+  readonly onPlan: (plan: RigPlan) => void;
+  readonly onMark: (marked: MarkedBlock) => void;
 }
 
-/** One rig's night: what it will do, on one axis and in a table, and what is left out; the working plan is changed by hand here. */
-export function RigNight({ plan: server, ...props }: RigNightProps) {
-  const { sky, zone, nowUtcMs, isTonight, isOpen, against, onWish, onAgainst } = props;
+/** One rig's night: its row of blocks under the picture of all rigs, and its tables below all rows; the working plan is changed by hand here. */
+export const RigNight = memo(function RigNight({ plan: server, ...props }: RigNightProps) {
+  const { sky, zone, nowUtcMs, isTonight, isOpen, against, onWish, onAgainst, onPlan, onMark } = props;
   const { role } = useAccount();
   const playing = server.run && ['requested', 'running', 'stopping'].includes(server.run.state);
   const mayEdit = role === 'coordinator' && isOpen && server.state === 'working' && !playing;
   const replan = useReplan(server, sky, mayEdit);
   const { plan, change } = replan;
+  useEffect(() => onPlan(plan), [plan, onPlan]);
   // A hand that moves on sees the blocks on the axis first; the table follows as soon as the page has time.
   const listed = useDeferredValue(useMemo(() => ({ plan, change }), [plan, change]));
   const hand: BlockHand | null = mayEdit
@@ -53,84 +58,88 @@ export function RigNight({ plan: server, ...props }: RigNightProps) {
         leaveOut: (block) => change(leftOutBlock(plan, block)),
       }
     : null;
-  const plumbUtcMs = playing ? (plan.run!.clockUtcMs ?? nowUtcMs) : isTonight ? nowUtcMs : null;
   return (
-    <section aria-label={plan.rigName} className="mt-8">
-      <div className="flex flex-wrap items-baseline gap-x-4">
-        <h2 className="text-xl">{plan.rigName}</h2>
-        <p>{planSummary(plan)}</p>
-        <p className={plan.state === 'published' ? 'text-soft' : 'italic text-soft'}>
-          {stateWords(plan, zone)}
-          {plan.stale && <span className="ml-2 text-signal">goals, limits or the ledger have changed since</span>}
-        </p>
-        <NightControls
-          plan={plan}
-          nightDate={sky.nightDate}
-          nowUtcMs={nowUtcMs}
-          isDay={isTonight && isDayAt(sky, nowUtcMs)}
-        />
-      </div>
-      <p className="no-print flex flex-wrap gap-x-4 text-soft">
-        {plan.versions.length > 0 && (
-          <button
-            type="button"
-            className="word-link cursor-pointer"
-            onClick={() => onWish(plan.state === 'working' ? undefined : 'working')}
-          >
-            {plan.state === 'working' ? 'show the published plan' : 'show the working plan'}
-          </button>
-        )}
-        <label>
-          compare with{' '}
-          <select value={against ?? ''} onChange={(event) => onAgainst(event.target.value || undefined)}>
-            <option value="">nothing</option>
-            {plan.state !== 'working' && <option value="working">the working plan</option>}
-            <option value="automatic">the plan without hand changes</option>
-            {plan.versions.map(({ seq, by, publishedUtcMs, reason }) => (
-              <option key={seq} value={`v${seq}`}>
-                version {seq}, {by} {clock(publishedUtcMs, zone)}
-                {reason && `: ${reason}`}
-              </option>
-            ))}
-          </select>
-        </label>
-        {plan.versions.length > 0 && (
-          <a className="word-link" href={`/api/exports/nights/${sky.nightDate}/calendar`} download>
-            calendar file
-          </a>
-        )}
-        {isOpen && (
-          <span>
-            cut-off {clock(plan.cutOffUtcMs, zone)}
-            {nowUtcMs >= plan.cutOffUtcMs &&
-              (plan.versions.length > 0 ? ', passed: changes need a reason' : ', passed and not published')}
-          </span>
-        )}
-      </p>
-      <PlanStrip plan={plan} sky={sky} zone={zone} nowUtcMs={plumbUtcMs} hand={hand} />
-      {against && <ComparePlans plan={plan} sky={sky} zone={zone} against={against} />}
-      <HandList plan={plan} nightDate={sky.nightDate} zone={zone} change={mayEdit ? change : null} />
-      {plan.run && <RunLine run={plan.run} zone={zone} />}
-      <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
-        {listed.plan.blocks.length > 0 ? (
-          <BlockTable plan={listed.plan} zone={zone} change={mayEdit ? listed.change : null} />
-        ) : (
-          <Empty title="Nothing can be exposed on this rig in what is left of this night.">
-            The rig stays parked. Each goal’s reason is listed beside; a project may still be unfinished.
-          </Empty>
-        )}
-        <div aria-busy={replan.isAhead}>
-          <p className="no-print h-4 text-xs text-soft">
-            {replan.isAhead && 'Reasons of the plan before; the new ones follow'}
+    <section aria-label={plan.rigName} className="contents">
+      <div className="order-1 mt-3">
+        <div className="flex flex-wrap items-baseline gap-x-4">
+          <h2 className="text-lg">{plan.rigName}</h2>
+          <p>{planSummary(plan)}</p>
+          <p className={plan.state === 'published' ? 'text-soft' : 'italic text-soft'}>
+            {stateWords(plan, zone)}
+            {plan.stale && <span className="ml-2 text-signal">goals, limits or the ledger have changed since</span>}
           </p>
-          <NotPlannedList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
-          <ReserveList rigName={plan.rigName} reserve={plan.reserve} zone={zone} />
-          {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
+          <NightControls
+            plan={plan}
+            nightDate={sky.nightDate}
+            nowUtcMs={nowUtcMs}
+            isDay={isTonight && isDayAt(sky, nowUtcMs)}
+          />
+        </div>
+        <BlockBars plan={plan} sky={sky} zone={zone} hand={hand} onMark={onMark} />
+        {plan.run && <RunLine run={plan.run} zone={zone} />}
+      </div>
+      <div className="order-2 mt-8">
+        <h3 className="rule pb-1 text-xl">{plan.rigName}</h3>
+        <p className="no-print flex flex-wrap gap-x-4 text-soft">
+          {plan.versions.length > 0 && (
+            <button
+              type="button"
+              className="word-link cursor-pointer"
+              onClick={() => onWish(plan.state === 'working' ? undefined : 'working')}
+            >
+              {plan.state === 'working' ? 'show the published plan' : 'show the working plan'}
+            </button>
+          )}
+          <label>
+            compare with{' '}
+            <select value={against ?? ''} onChange={(event) => onAgainst(event.target.value || undefined)}>
+              <option value="">nothing</option>
+              {plan.state !== 'working' && <option value="working">the working plan</option>}
+              <option value="automatic">the plan without hand changes</option>
+              {plan.versions.map(({ seq, by, publishedUtcMs, reason }) => (
+                <option key={seq} value={`v${seq}`}>
+                  version {seq}, {by} {clock(publishedUtcMs, zone)}
+                  {reason && `: ${reason}`}
+                </option>
+              ))}
+            </select>
+          </label>
+          {plan.versions.length > 0 && (
+            <a className="word-link" href={`/api/exports/nights/${sky.nightDate}/calendar`} download>
+              calendar file
+            </a>
+          )}
+          {isOpen && (
+            <span>
+              cut-off {clock(plan.cutOffUtcMs, zone)}
+              {nowUtcMs >= plan.cutOffUtcMs &&
+                (plan.versions.length > 0 ? ', passed: changes need a reason' : ', passed and not published')}
+            </span>
+          )}
+        </p>
+        {against && <ComparePlans plan={plan} sky={sky} zone={zone} against={against} />}
+        <HandList plan={plan} nightDate={sky.nightDate} zone={zone} change={mayEdit ? change : null} />
+        <div className="mt-3 grid gap-8 lg:grid-cols-[minmax(0,1.7fr)_minmax(0,1fr)]">
+          {listed.plan.blocks.length > 0 ? (
+            <BlockTable plan={listed.plan} zone={zone} change={mayEdit ? listed.change : null} />
+          ) : (
+            <Empty title="Nothing can be exposed on this rig in what is left of this night.">
+              The rig stays parked. Each goal’s reason is listed beside; a project may still be unfinished.
+            </Empty>
+          )}
+          <div aria-busy={replan.isAhead}>
+            <p className="no-print h-4 text-xs text-soft">
+              {replan.isAhead && 'Reasons of the plan before; the new ones follow'}
+            </p>
+            <NotPlannedList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
+            <ReserveList rigName={plan.rigName} reserve={plan.reserve} zone={zone} />
+            {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
+          </div>
         </div>
       </div>
     </section>
   );
-}
+});
 
 function stateWords(plan: RigPlan, zone: string): string {
   switch (plan.state) {
