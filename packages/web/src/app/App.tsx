@@ -26,6 +26,7 @@ const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
 const Standing = lazy(() => import('../features/standing/route.tsx'));
 const Visits = lazy(() => import('../features/visits/route.tsx'));
+const Help = lazy(() => import('../features/help/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
 const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
@@ -66,6 +67,8 @@ const router = createBrowserRouter([
       { path: 'time', element: <TimeAccount /> },
       { path: 'standing', element: <Standing /> },
       { path: 'visits', element: <Visits /> },
+      { path: 'help', element: <Help /> },
+      { path: 'help/:guide', element: <Help /> },
       { path: 'members', element: <Members /> },
       { path: 'observatory', element: <Observatory /> },
       { path: '*', element: <Empty title="There is no page at this address.">The pages are in the line above.</Empty> },

@@ -2,7 +2,7 @@ import type { Account } from '@meridiem/contract';
 import { readNightSky, signOut, undoLast } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
-import { Outlet, useNavigate } from 'react-router';
+import { Link, Outlet, useNavigate } from 'react-router';
 import { NightStrip } from '../night-strip/NightStrip.tsx';
 import { useCardTables } from '../ui/card-tables.ts';
 import { useOneSheet } from '../ui/one-sheet.ts';
@@ -15,7 +15,7 @@ import { isTyping, listenForCommands } from './commands.ts';
 import { Header } from './Header.tsx';
 import { useLiveEvents } from './live.ts';
 import { useNotice } from './notices.tsx';
-import { PAGES } from './pages.ts';
+import { HELP_PAGES, PAGES } from './pages.ts';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
 import { turnZone, useShownZone } from './zone.ts';
@@ -49,6 +49,11 @@ export function Shell({ account }: { account: Account }) {
       ...THEMES.map((name) => ({ words: `Theme ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
       { words: 'Time zone: observatory, UTC or mine', keys: 'tz', run: turnZone },
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
+      ...HELP_PAGES.map(({ words, to }) => ({
+        words: `Help: ${words.charAt(0).toLowerCase()}${words.slice(1)}`,
+        keys: `h${to[6]}`,
+        run: () => void navigate(to),
+      })),
       { words: 'Sign out', keys: 'gx', run: leave },
     ];
   }, [leave, navigate, notice, setTheme]);
@@ -69,7 +74,10 @@ export function Shell({ account }: { account: Account }) {
         </Suspense>
       </main>
       <footer className="no-print mx-auto max-w-[1280px] px-6 pb-6 text-xs text-soft">
-        Meridiem {import.meta.env.VITE_VERSION as string}
+        Meridiem {import.meta.env.VITE_VERSION as string} ·{' '}
+        <Link className="word-link" to="/help">
+          Help
+        </Link>
       </footer>
       <MarginNote />
       <Suspense fallback={null}>

@@ -10,3 +10,10 @@ export const PAGES = [
   { words: 'Members', to: '/members', keys: 'gm' },
   { words: 'Observatory', to: '/observatory', keys: 'go' },
 ] as const;
+
+/** The guides under Help. */
+export const HELP_PAGES = [
+  { words: 'The coordinator’s guide', to: '/help/coordinator' },
+  { words: 'The member’s guide', to: '/help/member' },
+  { words: 'The helper’s guide', to: '/help/helper' },
+] as const;

@@ -12,10 +12,12 @@ function setTheme(theme: Theme): void {
   document.documentElement.dataset.theme = theme;
 }
 
+// Before anything is drawn.
+document.documentElement.dataset.theme ??= kept();
+
 /** The theme of this device, shared by everything that shows or changes it. */
 export function useTheme(): [Theme, (theme: Theme) => void] {
   const shown = useShownTheme();
-  if (shown === undefined) document.documentElement.dataset.theme = kept();
   return [THEMES.find((known) => known === shown) ?? kept(), setTheme];
 }
 

@@ -38,22 +38,22 @@ export default function TonightPage() {
   const { sky, nowUtcMs, isTonight, isEstimate, rigs } = data;
   return (
     <>
-      <div className="flex items-baseline gap-4">
+      <div className="flex flex-wrap items-baseline gap-x-4">
         <h1 className="text-2xl">{isTonight ? `Tonight, ${dayOf(sky.nightDate)}` : longDayOf(sky.nightDate)}</h1>
         {isEstimate && <span className="font-serif text-lg italic text-soft">an estimate</span>}
-        <span className="no-print ml-auto flex gap-4 text-soft">
+        <span className="no-print ml-auto flex flex-wrap gap-x-4 text-soft">
           <button type="button" className="word-link cursor-pointer" onClick={() => window.print()}>
             print
           </button>
-          <Link className="word-link" to={`/nights/${nightAfter(sky.nightDate, -1)}`}>
+          <Link className="word-link whitespace-nowrap" to={`/nights/${nightAfter(sky.nightDate, -1)}`}>
             night before <kbd className="font-sans text-xs">[</kbd>
           </Link>
           {!isTonight && (
-            <Link className="word-link" to="/tonight">
+            <Link className="word-link whitespace-nowrap" to="/tonight">
               tonight
             </Link>
           )}
-          <Link className="word-link" to={`/nights/${nightAfter(sky.nightDate, 1)}`}>
+          <Link className="word-link whitespace-nowrap" to={`/nights/${nightAfter(sky.nightDate, 1)}`}>
             night after <kbd className="font-sans text-xs">]</kbd>
           </Link>
         </span>
