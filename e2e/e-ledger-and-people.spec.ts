@@ -92,7 +92,9 @@ test('two people who change the same wish see both values and choose; what is ty
   await field(one).press('Enter');
   await expect(wanted(one)).toContainText('66');
   await field(two).press('Enter');
-  const alert = two.getByRole('alert').filter({ hasText: /changed (this )?meanwhile to 66; yours is 77/i });
+  const alert = two
+    .getByRole('alert')
+    .filter({ hasText: /(changed since|has since changed this) to 66; yours is 77/i });
   await alert.getByRole('button', { name: 'Keep mine, 77' }).click();
   await expect(wanted(one)).toContainText('77');
   for (const page of [one, two]) await page.context().close();

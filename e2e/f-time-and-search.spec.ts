@@ -50,7 +50,7 @@ test('a project says what it still needs, where its time went, and how a wish ca
     .getByRole('button', { name: /^Why: .*what will be used/ })
     .first()
     .click();
-  await expect(page.getByRole('complementary', { name: 'Why' })).toContainText(/The wish.*wanted/);
+  await expect(page.getByRole('complementary', { name: 'Why' })).toContainText(/How the goal changed.*wanted/);
 });
 
 test('everything with a name is found from anywhere', async ({ page }) => {

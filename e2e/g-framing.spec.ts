@@ -71,8 +71,8 @@ test('six panels with goals from nothing, by keyboard alone', async ({ page }) =
   await tabTo(page, /Sky around/);
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('+');
-  await expect(page.getByLabel('Angle of the upward side')).toHaveValue('1');
-  await expect.poll(() => new URL(page.url()).searchParams.get('angle')).toBe('1');
+  await expect(page.getByLabel('Angle of the upward side')).toHaveValue('13');
+  await expect.poll(() => new URL(page.url()).searchParams.get('angle')).toBe('13');
   await tabTo(page, /Name of the project/);
   await page.keyboard.type('By keys alone');
   await page.keyboard.press('Enter');

@@ -36,7 +36,7 @@ test('goals are set on six panels from a set in a handful of steps', async ({ pa
   await form.getByLabel('Recipe 1').selectOption({ index: 1 });
   await form.getByLabel('Wanted 1').fill('2h');
   await expect(form).toContainText('60 × 120 s = 2.00 h');
-  await form.getByRole('button', { name: /one more row/ }).click();
+  await form.getByRole('button', { name: 'Add row' }).click();
   await expect(form.getByLabel('Wanted 2')).toHaveValue('2h');
   await form.getByLabel('Wanted 2').fill('lots');
   await form.getByRole('button', { name: 'Set on 6 panels' }).click();

@@ -140,7 +140,7 @@ test('an observatory is founded and its first night published, in a countable nu
   const goals = page.getByRole('form', { name: 'Goals on all panels' });
   await walk.select(goals.getByLabel('Recipe 1'), /L short/);
   await walk.fill(goals.getByLabel('Wanted 1'), '30');
-  await walk.click(goals.getByRole('button', { name: /one more row/ }));
+  await walk.click(goals.getByRole('button', { name: 'Add row' }));
   await walk.select(goals.getByLabel('Recipe 2'), /Ha long/);
   await walk.click(goals.getByRole('button', { name: 'Set on 6 panels' }));
   await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(12);
@@ -244,7 +244,7 @@ async function mosaicWithAlternatingFilters(member: Walk): Promise<void> {
   await expect(goals.getByRole('option', { name: /Dark 300/ })).toHaveCount(0);
   await member.select(goals.getByLabel('Recipe 1'), /L short/);
   await member.fill(goals.getByLabel('Wanted 1'), '30');
-  await member.click(goals.getByRole('button', { name: /one more row/ }));
+  await member.click(goals.getByRole('button', { name: 'Add row' }));
   await member.select(goals.getByLabel('Recipe 2'), /Ha long/);
   await member.click(goals.getByRole('button', { name: 'Set on 6 panels' }));
   await expect(page.getByRole('button', { name: /^Wanted through/ })).toHaveCount(12);

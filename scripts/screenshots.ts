@@ -35,8 +35,8 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('button', { name: /Set goals on 6 panels/ }).click();
     await page.getByLabel('Recipe 1').selectOption({ index: 5 });
     await page.getByLabel('Wanted 1').fill('3h');
-    await page.getByRole('button', { name: /one more row/ }).click();
-    await page.getByRole('button', { name: /one more row/ }).click();
+    await page.getByRole('button', { name: 'Add row' }).click();
+    await page.getByRole('button', { name: 'Add row' }).click();
   },
   limits: async (page) => {
     await openProject(page, /in colour/);

@@ -14,6 +14,7 @@ import {
   Version,
   Words,
 } from './common.ts';
+import { RecipeNumbers } from './equipment.ts';
 import { CompositionText, FramedPanels } from './framing.ts';
 import { LimitRow, LimitShown } from './limits.ts';
 import { EVERYONE, MEMBERS, operation } from './operation.ts';
@@ -74,6 +75,9 @@ export const Goal = Type.Object({
   offset: Type.Integer(),
   binning: Type.Integer(),
   ditherEvery: Type.Integer(),
+  ditherPx: Type.Number(),
+  /** The middle of the sensor that is read; null for all of it. */
+  region: RecipeNumbers.region,
   wanted: Nullable(Type.Integer()),
   enabled: Type.Boolean(),
   why: Nullable(Type.String()),
@@ -296,7 +300,8 @@ export const addGoal = operation({
 export const editGoal = operation({
   method: 'PATCH',
   path: '/goals/:id',
-  summary: 'Change what is wanted, switch on or off, give the why, or take the newest recipe revision.',
+  summary:
+    'Change what is wanted, switch on or off, give the why, take the newest recipe revision, or another recipe of the same filter; exposures keep their credit.',
   access: MEMBERS,
   params: IdParams,
   body: Type.Object({
@@ -305,6 +310,7 @@ export const editGoal = operation({
     enabled: Type.Optional(Type.Boolean()),
     why: Type.Optional(Nullable(Type.String({ maxLength: 500 }))),
     takeNewestRevision: Type.Optional(Type.Literal(true)),
+    recipeId: Type.Optional(Id),
   }),
   response: Ok,
 });
@@ -312,7 +318,7 @@ export const editGoal = operation({
 export const removeGoal = operation({
   method: 'DELETE',
   path: '/goals/:id',
-  summary: 'Remove a goal that has no exposures; one that has can be switched off.',
+  summary: 'Remove a goal that has no exposures, with undo; one that has can be switched off.',
   access: MEMBERS,
   params: IdParams,
   response: Ok,

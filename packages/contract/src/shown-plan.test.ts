@@ -4,6 +4,7 @@ import { DEFAULT_ARRIVAL, MINUTE_MS, stayChain } from '@meridiem/core';
 import type { PlanName } from './hand-changes.ts';
 import type { NightSky } from './nights.ts';
 import { panelName, panelWithin } from './panel-names.ts';
+import type { StayPlace } from './shown-plan.ts';
 import { hoursOfPlan, shownBlocks } from './shown-plan.ts';
 import { shownWishes } from './shown-wishes.ts';
 
@@ -105,10 +106,19 @@ describe('a plan as it is shown', () => {
       { moment: 'before_wait', words: 'cover the mirror' },
       { moment: 'after_wait', words: 'look at the sky' },
     ] as const;
-    const chain = (_: string, { before, after }: { before: boolean; after: boolean }) =>
-      stayChain({ switches: DEFAULT_ARRIVAL, rotates: false, own, waitsBefore: before, waitsAfter: after });
+    const parked = { stow: null, roofClears: 'stowed' } as const;
+    const chain = (_: string, { before, after, isLast }: StayPlace) =>
+      stayChain({
+        switches: DEFAULT_ARRIVAL,
+        rotates: false,
+        own,
+        waitsBefore: before,
+        waitsAfter: after,
+        parking: isLast ? parked : null,
+      });
     const [p, q, r] = shown({ chain });
     expect([p, q, r].map(({ leaving }) => leaving.includes('cover the mirror'))).toEqual([false, true, false]);
+    expect([p, q, r].map(({ leaving }) => leaving.includes('park'))).toEqual([false, false, true]);
     expect([p, q, r].map(({ arriving }) => arriving[0])).toEqual([
       'slew and settle',
       'slew and settle',

@@ -12,9 +12,16 @@ export interface ShownPlanParts {
   readonly names: readonly PlanName[];
   readonly plan: Pick<NightPlan, 'blocks'>;
   /** Steps around a stay of a panel; none where left out. */
-  readonly chain?: (panelId: string, waits: { before: boolean; after: boolean }) => StayChain;
+  readonly chain?: (panelId: string, stay: StayPlace) => StayChain;
   /** Exposures of this night that were taken. */
   readonly taken: readonly { readonly goalId: string; readonly startUtcMs: number }[];
+}
+
+/** Where a stay lies in its night: whether the rig waits before or after it, and whether it is the last. */
+export interface StayPlace {
+  readonly before: boolean;
+  readonly after: boolean;
+  readonly isLast: boolean;
 }
 
 /** A longer gap between stays is a wait. */
@@ -29,6 +36,7 @@ export function shownBlocks({ site, flips, sky, names, plan, taken, chain }: Sho
     const steps = chain?.(block.panelId, {
       before: before !== undefined && block.startUtcMs - before.endUtcMs > WAIT_MS,
       after: after !== undefined && after.startUtcMs - block.endUtcMs > WAIT_MS,
+      isLast: after === undefined,
     });
     return { arriving: [...(steps?.arriving ?? [])], leaving: [...(steps?.leaving ?? [])] };
   };

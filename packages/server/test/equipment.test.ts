@@ -8,11 +8,13 @@ import {
   addRecipe,
   copyRig,
   editFilter,
+  editGoal,
   editObservatory,
   listProjects,
   previewRig,
   readObservatory,
   readProject,
+  removeGoal,
   renameRecipe,
   renameRig,
   restoreRetired,
@@ -281,6 +283,49 @@ describe('recipes', () => {
     expect(kept.map(({ recipeName }) => recipeName)).toContain('Glance');
     const again = await recipe({ name: 'Glance' });
     expect((await test.call('ilse', addRecipe, { body: again })).error.message).toMatch(/retired recipe/);
+  });
+});
+
+describe('a goal’s recipe', () => {
+  const openProject = async () => {
+    const rigId = (await rigOf('Wren')).id;
+    const { projects } = (await test.call('ilse', listProjects)).body;
+    return projects.find((project) => project.rigId === rigId)!;
+  };
+  const goalsOf = async (id: string) => (await test.call('ilse', readProject, { params: { id } })).body.panels[0].goals;
+
+  it('is changed in place for another of its filter; its exposures keep their credit', async () => {
+    const { id } = await openProject();
+    const goal = (await goalsOf(id)).find(({ recipeName }) => / standard$/.test(recipeName))!;
+    const body = await recipe({ name: 'Another length', filterId: goal.filterId, exposureSec: 77, ditherPx: 9 });
+    await test.call('ilse', addRecipe, { body });
+    const { recipes } = await observatory();
+    const other = recipes.find(({ name }) => name === 'Another length')!;
+    const change = (recipeId: string, version: number) =>
+      test.call('ilse', editGoal, { params: { id: goal.id }, body: { version, recipeId } });
+    const foreign = recipes.find(({ rigId, filterId, kind }) => kind === 'light' && rigId === other.rigId && filterId !== goal.filterId)!; // prettier-ignore
+    expect((await change(foreign.id, goal.version)).error).toMatchObject({
+      field: 'recipeId',
+      message: expect.stringMatching(/add a goal for another filter instead/),
+    });
+    expect((await change(other.id, goal.version)).status).toBe(200);
+    const changed = (await goalsOf(id)).find((one) => one.id === goal.id)!;
+    expect(changed).toMatchObject({ recipeName: 'Another length', exposureSec: 77, ditherPx: 9, region: null });
+    expect(changed.tally.accepted).toBe(goal.tally.accepted);
+    await test.call('ilse', undoLast);
+    expect((await goalsOf(id)).find((one) => one.id === goal.id)!.recipeId).toBe(goal.recipeId);
+  });
+
+  it('goes with its goal where nothing was exposed, and comes back by undo', async () => {
+    const { id } = await openProject();
+    const [panel] = (await test.call('ilse', readProject, { params: { id } })).body.panels;
+    const other = (await observatory()).recipes.find(({ name }) => name === 'Another length')!;
+    await test.call('ilse', addGoal, { body: { panelId: panel.id, recipeId: other.id, wanted: 4, allPanels: false } });
+    const goal = (await goalsOf(id)).find(({ recipeId }) => recipeId === other.id)!;
+    expect((await test.call('ilse', removeGoal, { params: { id: goal.id } })).status).toBe(200);
+    expect((await goalsOf(id)).map((one) => one.id)).not.toContain(goal.id);
+    await test.call('ilse', undoLast);
+    expect((await goalsOf(id)).find((one) => one.id === goal.id)).toMatchObject({ wanted: 4, recipeId: other.id });
   });
 });
 

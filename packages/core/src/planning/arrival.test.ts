@@ -9,7 +9,7 @@ const own = [
   { moment: 'after_wait', words: 'open the cover' },
   { moment: 'before_wait', words: 'close the cover' },
 ] as const;
-const around = { switches: DEFAULT_ARRIVAL, rotates: false, own, waitsBefore: false, waitsAfter: false };
+const around = { switches: DEFAULT_ARRIVAL, rotates: false, own, waitsBefore: false, waitsAfter: false, parking: null };
 
 describe('the chain around a stay', () => {
   it('guides, centres and focuses unless switched off', () => {
@@ -30,6 +30,16 @@ describe('the chain around a stay', () => {
     expect(waited.arriving[0]).toBe('open the cover');
     expect(waited.leaving).toEqual(['stop guiding', 'close the cover']);
     expect(stayChain(around).leaving).toEqual(['stop guiding']);
+  });
+
+  it('ends the night parked, as far as anyone has said where', () => {
+    const leaving = (stow: { altitudeDeg: number; azimuthDeg: number } | null, roofClears: 'any' | 'stowed') =>
+      stayChain({ ...around, parking: { stow, roofClears } }).leaving;
+    const at = { altitudeDeg: 20, azimuthDeg: 180 };
+    expect(leaving(at, 'any')).toEqual(['stop guiding', 'park at altitude 20°, azimuth 180°']);
+    expect(leaving(at, 'stowed').slice(1)).toEqual(['park at altitude 20°, azimuth 180°', 'only then close the roof']);
+    expect(leaving(null, 'stowed').slice(1)).toEqual(['park', 'only then close the roof']);
+    expect(leaving(null, 'any')).toEqual(['stop guiding']);
   });
 
   it('costs less time where steps are left out', () => {

@@ -26,6 +26,21 @@ export interface StayAround {
   /** Whether the rig waits before this stay, and after it. */
   readonly waitsBefore: boolean;
   readonly waitsAfter: boolean;
+  /** How the rig is left after its last stay; null while others follow. */
+  readonly parking: Parking | null;
+}
+
+/** Where a telescope is parked, as far as anyone has said, and whether the roof closes over it only there. */
+export interface Parking {
+  readonly stow: { readonly altitudeDeg: number; readonly azimuthDeg: number } | null;
+  readonly roofClears: 'any' | 'stowed';
+}
+
+/** The last steps of a night. */
+function parkingSteps({ stow, roofClears }: Parking): string[] {
+  const place = stow ? ` at altitude ${stow.altitudeDeg}°, azimuth ${stow.azimuthDeg}°` : '';
+  if (roofClears === 'stowed') return [`park${place}`, 'only then close the roof'];
+  return stow ? [`park${place}`] : [];
 }
 
 export interface StayChain {
@@ -34,7 +49,7 @@ export interface StayChain {
 }
 
 /** The steps around one stay, in order. */
-export function stayChain({ switches, rotates, own, waitsBefore, waitsAfter }: StayAround): StayChain {
+export function stayChain({ switches, rotates, own, waitsBefore, waitsAfter, parking }: StayAround): StayChain {
   const added = (moment: StepMoment): string[] =>
     own.filter((step) => step.moment === moment).map(({ words }) => words);
   return {
@@ -52,6 +67,7 @@ export function stayChain({ switches, rotates, own, waitsBefore, waitsAfter }: S
       ...(switches.guide ? ['stop guiding'] : []),
       ...added('leaving'),
       ...(waitsAfter ? added('before_wait') : []),
+      ...(parking ? parkingSteps(parking) : []),
     ],
   };
 }

@@ -47,13 +47,14 @@ export function rigPlan(shown: ShownPlan): RigPlan {
       names: rows.map(planName),
       plan,
       taken,
-      chain: (panelId, waits) =>
+      chain: (panelId, { before, after, isLast }) =>
         stayChain({
           switches: rows.find((row) => row.panelId === panelId)?.arrival ?? DEFAULT_ARRIVAL,
           rotates: rig.rotatorKind === 'motor',
           own: rig.steps,
-          waitsBefore: waits.before,
-          waitsAfter: waits.after,
+          waitsBefore: before,
+          waitsAfter: after,
+          parking: isLast ? rig : null,
         }),
     }),
     leftOut: leftOut(shown),

@@ -71,9 +71,9 @@ export const deleteGoals = ({ models }: Queries, ids: readonly string[]): Promis
 export const goalWithProject = (
   queries: Queries,
   goalId: string,
-): Promise<{ projectId: string; recipeId: string; filterLetter: string } | null> =>
+): Promise<{ projectId: string; panelId: string; recipeId: string; filterLetter: string } | null> =>
   queries.one(
-    `SELECT l.project_id AS "projectId", r.id AS "recipeId", f.letter AS "filterLetter" FROM goals g JOIN panels l ON l.id = g.panel_id
+    `SELECT l.project_id AS "projectId", l.id AS "panelId", r.id AS "recipeId", f.letter AS "filterLetter" FROM goals g JOIN panels l ON l.id = g.panel_id
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id WHERE g.id = $1`,
     [goalId],
   );

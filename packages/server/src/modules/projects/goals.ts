@@ -7,16 +7,20 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { editFields } from '../changes/index.ts';
 import { changing } from './changing.ts';
 import { editableProject } from './editable.ts';
-import { appendGoals, deleteGoals, goalWithProject, isGoalInUse } from './goals-repository.ts';
+import { appendGoals, deleteGoals, goalOfRecipe, goalWithProject, isGoalInUse } from './goals-repository.ts';
 import { newestRevision, panelWithRig } from './repository.ts';
 import type { ProjectServiceParts } from './service.ts';
-import { takeBackGoals } from './take-back-goals.ts';
+import { putGoalBack, takeBackGoals } from './take-back-goals.ts';
 
 export function createGoals({ database, changes }: Pick<ProjectServiceParts, 'database' | 'changes'>) {
   changes.registerFields(GOAL_FIELDS, 'owner');
   changes.register('goal_added', {
     by: 'owner',
     takeBack: (queries, _viewer, change) => takeBackGoals(queries, change),
+  });
+  changes.register('goal_removed', {
+    by: 'owner',
+    takeBack: (queries, viewer, change) => putGoalBack(queries, viewer.observatoryId, change),
   });
   return {
     addGoal: (viewer: Viewer, body: BodyOf<typeof addGoal>): Promise<{ ids: string[] }> =>
@@ -50,11 +54,12 @@ export function createGoals({ database, changes }: Pick<ProjectServiceParts, 'da
     editGoal: (
       viewer: Viewer,
       goalId: string,
-      { version, takeNewestRevision, ...fields }: BodyOf<typeof editGoal>,
+      { version, takeNewestRevision, recipeId, ...fields }: BodyOf<typeof editGoal>,
     ): Promise<{ ok: true }> =>
       changing(database, viewer, async (queries) => {
-        const { project, recipeId, filterLetter } = await editableGoal(queries, viewer, goalId);
-        const newest = takeNewestRevision ? await newestRevision(queries, recipeId) : null;
+        const goal = await editableGoal(queries, viewer, goalId);
+        const { project, filterLetter } = goal;
+        const newest = await revisionWanted(queries, goal, { takeNewestRevision, recipeId });
         const edited = await editFields(queries, {
           table: GOAL_FIELDS,
           id: goalId,
@@ -75,16 +80,49 @@ export function createGoals({ database, changes }: Pick<ProjectServiceParts, 'da
 
     removeGoal: (viewer: Viewer, goalId: string): Promise<{ ok: true }> =>
       changing(database, viewer, async (queries) => {
-        await editableGoal(queries, viewer, goalId);
+        const { project, filterLetter } = await editableGoal(queries, viewer, goalId);
         if (await isGoalInUse(queries, goalId))
           throw new ServiceError(
             'NOT_POSSIBLE',
             'This goal is in the ledger or in a published plan and stays there; switch it off instead',
           );
+        const goal = (await queries.models.Goal.findByPk(goalId))!;
+        const { id, panelId, recipeRevisionId, wanted, why, enabled, position } = goal;
         await deleteGoals(queries, [goalId]);
+        await changes.record(queries, viewer, {
+          entity: 'goal_removed',
+          entityId: goalId,
+          projectId: project.id,
+          words: `removed goal ${filterLetter}`,
+          before: { id, panelId, recipeRevisionId, wanted, why, enabled, position },
+          after: {},
+        });
         return { ok: true };
       }),
   };
+}
+
+interface RevisionWish {
+  readonly takeNewestRevision: true | undefined;
+  readonly recipeId: string | undefined;
+}
+
+/** The revision that a goal is to have: of its own recipe, or of another one of its rig and filter; null where it keeps its own. */
+async function revisionWanted(
+  queries: Queries,
+  goal: Awaited<ReturnType<typeof editableGoal>>,
+  { takeNewestRevision, recipeId }: RevisionWish,
+): Promise<{ revisionId: string } | null> {
+  if (recipeId === undefined || recipeId === goal.recipeId)
+    return takeNewestRevision ? newestRevision(queries, goal.recipeId) : null;
+  const recipe = await newestRevision(queries, recipeId);
+  if (!recipe?.isOffered || recipe.rigId !== goal.project.rigId)
+    throw refused('recipeId', 'Choose a recipe of this project’s rig');
+  if (recipe.filterLetter !== goal.filterLetter)
+    throw refused('recipeId', `This goal goes through ${goal.filterLetter}; add a goal for another filter instead`);
+  if (await goalOfRecipe(queries, goal.panelId, recipeId))
+    throw refused('recipeId', `This panel has a goal with "${recipe.name}" already`);
+  return recipe;
 }
 
 async function editableGoal(queries: Queries, viewer: Viewer, goalId: string) {

@@ -205,7 +205,19 @@ const SHOWN_OF_GOAL = [
     'filterLetter',
     'filterClass',
   ] as const),
-  ...(['exposureSec', 'gain', 'offset', 'binning', 'ditherEvery', 'wanted', 'enabled', 'why', 'version'] as const),
+  ...([
+    'exposureSec',
+    'gain',
+    'offset',
+    'binning',
+    'ditherEvery',
+    'ditherPx',
+    'region',
+    'wanted',
+    'enabled',
+    'why',
+    'version',
+  ] as const),
 ] as const;
 
 const picked = <T, K extends keyof T>(row: T, keys: readonly K[]): Pick<T, K> =>

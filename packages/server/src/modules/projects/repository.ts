@@ -94,6 +94,8 @@ export interface GoalRecord {
   readonly binning: number;
   readonly sensorC: number;
   readonly ditherEvery: number;
+  readonly ditherPx: number;
+  readonly region: Recipe['region'];
   readonly wanted: number | null;
   readonly enabled: boolean;
   readonly why: string | null;
@@ -116,7 +118,8 @@ export const goalsOf = (
     `SELECT g.id, g.panel_id AS "panelId", l.project_id AS "projectId", r.id AS "recipeId", r.name AS "recipeName", v.seq AS "recipeRevisionSeq",
        (SELECT max(seq) FROM recipe_revisions x WHERE x.recipe_id = r.id) AS "newestRevisionSeq",
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", m.gain, v."offset",
-       v.binning, v.sensor_c AS "sensorC", v.dither_every AS "ditherEvery", g.wanted, g.enabled, g.why, g.version, t.accepted, t.undecided, t.rejected,
+       v.binning, v.sensor_c AS "sensorC", v.dither_every AS "ditherEvery", v.dither_px AS "ditherPx",
+       CASE WHEN v.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', v.region_width_px, 'heightPx', v.region_height_px) END AS region, g.wanted, g.enabled, g.why, g.version, t.accepted, t.undecided, t.rejected,
        t.accepted_s AS "acceptedSec", t.undecided_s AS "undecidedSec", t.rejected_s AS "rejectedSec", t.effective_s AS "effectiveSec"
      FROM goals g JOIN framed_panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
      JOIN filters f ON f.id = r.filter_id ${modeNow('v', 'm')} JOIN goal_totals t ON t.goal_id = g.id

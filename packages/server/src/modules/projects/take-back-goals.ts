@@ -1,5 +1,6 @@
 // Goals that were added go again, goals that were put on panels get their counts back.
 import type { Queries } from '../../database/connection.ts';
+import type { Goal } from '../../database/models/goal.ts';
 import { ServiceError } from '../../errors.ts';
 import type { StoredChange } from '../changes/index.ts';
 import { deleteGoals, isAnyExposed, setWanted } from './goals-repository.ts';
@@ -20,4 +21,13 @@ async function takeOff(queries: Queries, ids: readonly string[]): Promise<void> 
   if (await isAnyExposed(queries, ids))
     throw new ServiceError('CONFLICT', 'Exposures have been taken for this goal since; switch it off instead');
   await deleteGoals(queries, ids);
+}
+
+/** A removed goal is there again, with its own id; its panel may have been dropped, or its recipe taken by another goal since. */
+export async function putGoalBack({ models }: Queries, observatoryId: string, { before }: StoredChange): Promise<void> {
+  const goal = before as Pick<Goal, 'id' | 'panelId' | 'recipeRevisionId' | 'position'> &
+    Partial<Pick<Goal, 'wanted' | 'why' | 'enabled'>>;
+  if (!(await models.Panel.findOne({ where: { id: goal.panelId, observatoryId } })))
+    throw new ServiceError('CONFLICT', 'The panel of this goal is gone');
+  await models.Goal.create({ observatoryId, ...goal });
 }

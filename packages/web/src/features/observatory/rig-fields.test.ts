@@ -79,6 +79,7 @@ describe('fields of a rig', () => {
   it('say of a motor no present angle, of a fixed camera no tube', () => {
     const names = (rotatorKind: Rig['rotatorKind']) => itemsOf({ ...rig, rotatorKind }).map(({ name }) => name);
     expect(names('motor')).not.toContain('Camera angle on the sky now');
+    expect(names('motor')).not.toContain('Tolerance of the angle');
     expect(names('none')).not.toContain('Tube that turns with the camera');
   });
 });

@@ -185,7 +185,7 @@ const ROTATION: RigGroup = {
   title: 'Camera angle',
   summary: (rig) =>
     rig.rotatorKind === 'motor'
-      ? `turned by a motor, to within ${figure(rig.angleToleranceDeg)}°`
+      ? 'turned by a motor'
       : `${rig.rotatorKind === 'hand' ? 'turned by hand' : 'fixed'}; ${rig.skyAngleDeg === null ? 'not measured' : `at ${figure(rig.skyAngleDeg)}° now`}, panels within ${figure(rig.angleToleranceDeg)}° of it are planned`,
   items: (rig) => [
     choice('rotatorKind', 'Camera is turned', ROTATOR_WORDS),
@@ -196,11 +196,11 @@ const ROTATION: RigGroup = {
             unit: '°',
             help: 'from north through east',
           }),
+          number('angleToleranceDeg', 'Tolerance of the angle', {
+            unit: '°',
+            help: 'panels up to this far from the camera’s angle are planned',
+          }),
         ]),
-    number('angleToleranceDeg', 'Tolerance of the angle', {
-      unit: '°',
-      help: 'a frame this far off still counts for its panel',
-    }),
     ...(rig.rotatorKind === 'none'
       ? []
       : [

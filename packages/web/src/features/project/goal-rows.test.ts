@@ -10,11 +10,12 @@ const recipe = {
   exposureSec: 300,
   pauseSec: 0,
   ditherEvery: 0,
+  ditherPx: 5,
   gain: 100,
   offset: 30,
   binning: 1,
 } as unknown as Recipe;
-const goal = { filterId: 'f', filterLetter: 'Ha', filterClass: 'narrowband', enabled: true, exposureSec: 300, gain: 100, offset: 30, binning: 1, ditherEvery: 3, tonight: { usableHours: 2 } } as unknown as Goal; // prettier-ignore
+const goal = { filterId: 'f', filterLetter: 'Ha', filterClass: 'narrowband', enabled: true, exposureSec: 300, gain: 100, offset: 30, binning: 1, ditherEvery: 3, ditherPx: 5, tonight: { usableHours: 2 } } as unknown as Goal; // prettier-ignore
 const other = { ...goal, filterId: 'g', filterLetter: 'OIII' } as Goal;
 const project = { filterGroup: 2, panels: [{ goals: [goal, other] }] } as unknown as Project;
 const rig = {
@@ -62,7 +63,8 @@ describe('rows of goals', () => {
 
   it('say what a newer recipe would change', () => {
     expect(revisionWords(goal, { ...recipe, exposureSec: 600, ditherEvery: 3 })).toBe('600 s instead of 300 s');
-    expect(revisionWords(goal, recipe)).toBe('dither off instead of every 3');
+    expect(revisionWords(goal, { ...recipe, ditherEvery: 3, ditherPx: 12 })).toBe('dither every 3 by 12 px instead of dither every 3 by 5 px'); // prettier-ignore
+    expect(revisionWords(goal, recipe)).toBe('dither off instead of dither every 3 by 5 px');
   });
 
   it('warn of refocusing at every change, with minutes', () => {

@@ -68,6 +68,10 @@ export function fitsTonight(project: Project, filter: Filter, rig: Rig, recipe: 
   return exposuresThatFit([usableSec], { cycleSec, exposureSec: recipe.exposureSec, changeSec: USUAL_CHANGE_SEC });
 }
 
+/** "dither every 3 by 5 px" */
+export const ditherWords = ({ ditherEvery, ditherPx }: Pick<Recipe, 'ditherEvery' | 'ditherPx'>): string =>
+  ditherEvery === 0 ? 'dither off' : `dither every ${ditherEvery} by ${ditherPx} px`;
+
 /** What the newest revision of a goal's recipe would change: "300 s instead of 180 s". */
 export function revisionWords(goal: Goal, newest: Recipe | undefined): string {
   if (!newest) return '';
@@ -76,11 +80,7 @@ export function revisionWords(goal: Goal, newest: Recipe | undefined): string {
     ...(newest.gain !== goal.gain ? [`gain ${newest.gain} instead of ${goal.gain}`] : []),
     ...(newest.offset !== goal.offset ? [`offset ${newest.offset} instead of ${goal.offset}`] : []),
     ...(newest.binning !== goal.binning ? [`binning ${newest.binning} instead of ${goal.binning}`] : []),
-    ...(newest.ditherEvery !== goal.ditherEvery
-      ? [
-          `dither ${newest.ditherEvery === 0 ? 'off' : `every ${newest.ditherEvery}`} instead of ${goal.ditherEvery === 0 ? 'off' : `every ${goal.ditherEvery}`}`,
-        ]
-      : []),
+    ...(ditherWords(newest) !== ditherWords(goal) ? [`${ditherWords(newest)} instead of ${ditherWords(goal)}`] : []),
   ];
   return parts.length === 0 ? 'the same settings' : parts.join(', ');
 }

@@ -2,12 +2,13 @@ import type { Filter, Goal, Panel, Project, Recipe, Rig } from '@meridiem/contra
 import { formatDeclination, formatRightAscension, parsePosition, parseWish } from '@meridiem/core';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { ProgressBar } from '../../../filters/ProgressBar.tsx';
+import { Choice } from '../../../ui/Choice.tsx';
 import { EditableText } from '../../../ui/EditableText.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clock, count, degrees, duration, hours, percent } from '../../../words/format.ts';
 import { longReason } from '../../../words/reasons.ts';
 import type { ProjectChanges } from '../queries.ts';
-import { revisionWords } from '../goal-rows.ts';
+import { ditherWords, revisionWords } from '../goal-rows.ts';
 import { leftWords, panelCost, tonightOf } from '../view-model.ts';
 import { AddGoal } from './AddGoal.tsx';
 import { Fits } from './Fits.tsx';
@@ -74,6 +75,7 @@ export function PanelGoals({ project, panel, zone, rig, recipes, filters, change
               goal={goal}
               project={project}
               zone={zone}
+              panelGoals={panel.goals}
               recipes={recipes}
               changes={changes}
               attempt={attempt}
@@ -132,12 +134,16 @@ function Pointing({ project, panel, changes }: Pick<PanelGoalsProps, 'project' |
 
 function GoalRow({
   goal,
+  panelGoals,
   project,
   zone,
   recipes,
   changes,
   attempt,
-}: { goal: Goal } & Pick<PanelGoalsProps, 'project' | 'zone' | 'recipes' | 'changes' | 'attempt'>) {
+}: { goal: Goal; panelGoals: readonly Goal[] } & Pick<
+  PanelGoalsProps,
+  'project' | 'zone' | 'recipes' | 'changes' | 'attempt'
+>) {
   const { tally } = goal;
   const pair = (number: number, inHours: number) => (
     <>
@@ -169,6 +175,9 @@ function GoalRow({
               recipes.find(({ id }) => id === goal.recipeId),
             )}
           </button>
+        )}
+        {project.mayEdit && (
+          <GoalActions goal={goal} panelGoals={panelGoals} recipes={recipes} changes={changes} attempt={attempt} />
         )}
         {project.mayEdit && (
           <label className="ml-2 text-xs text-soft">
@@ -218,6 +227,41 @@ function GoalRow({
   );
 }
 
+interface GoalActionsProps extends Pick<PanelGoalsProps, 'recipes' | 'changes' | 'attempt'> {
+  readonly goal: Goal;
+  readonly panelGoals: readonly Goal[];
+}
+
+/** Another recipe of the same filter, whose exposures keep their credit; a goal without exposures is removed. */
+function GoalActions({ goal, panelGoals, recipes, changes, attempt }: GoalActionsProps) {
+  const taken = panelGoals.filter(({ id }) => id !== goal.id).map(({ recipeId }) => recipeId);
+  const others = recipes.filter(({ id, filterId }) => filterId === goal.filterId && !taken.includes(id));
+  const isEmpty = goal.tally.accepted + goal.tally.undecided + goal.tally.rejected === 0;
+  return (
+    <span className="ml-2 text-xs text-soft">
+      {others.some(({ id }) => id !== goal.recipeId) && (
+        <Choice
+          label={`Recipe of ${goal.filterLetter}`}
+          value={goal.recipeId}
+          nothing={goal.recipeName}
+          options={others.map(({ id, name, exposureSec }) => ({ value: id, words: `${name}, ${exposureSec} s` }))}
+          onChoose={(recipeId) => attempt(changes.editGoal(goal, { recipeId }))}
+        />
+      )}
+      {isEmpty && (
+        <button
+          type="button"
+          className="word-link ml-2 cursor-pointer"
+          aria-label={`Remove goal ${goal.filterLetter}, ${goal.recipeName}`}
+          onClick={() => attempt(changes.removeGoal(goal.id))}
+        >
+          remove
+        </button>
+      )}
+    </span>
+  );
+}
+
 /** The values this goal will really be exposed with, and where its limits come from. */
 function GoalNote({
   goal,
@@ -241,7 +285,7 @@ function GoalNote({
         title: `${goal.filterLetter}: what will be used`,
         paragraphs: [
           ...(goal.why ? [`Why: ${goal.why}.`] : []),
-          `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${goal.ditherEvery === 0 ? 'dither off' : `dither every ${goal.ditherEvery}`}.`,
+          `Recipe “${goal.recipeName}”, revision ${goal.recipeRevisionSeq}: ${goal.exposureSec} s, gain ${goal.gain}, offset ${goal.offset}, binning ${goal.binning}, ${ditherWords(goal)}${goal.region ? `, only ${goal.region.widthPx} × ${goal.region.heightPx} px of the sensor` : ''}.`,
           windows ? `Every limit is met tonight at ${windows}.` : 'Tonight no stretch meets every limit.',
         ],
         more: (
