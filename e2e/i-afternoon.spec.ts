@@ -63,7 +63,7 @@ test('a project’s earlier settings are taken over in one step', async ({ page 
   expect(await recipes.count()).toBeGreaterThan(1);
   for (const recipe of await recipes.all()) await expect(recipe).not.toHaveValue('');
   await form.getByLabel('Wanted 1').fill('25');
-  await form.getByRole('button', { name: /^Put on/ }).click();
+  await form.getByRole('button', { name: /^Set on/ }).click();
   await expect(page.getByText(/0 goals added, [1-9]/)).toBeVisible();
 });
 
@@ -266,13 +266,13 @@ test('forecasts say go, wait or no-go, and a file is taken in', async ({ page })
   await forecast
     .getByRole('textbox')
     .fill(['source,hour_utc,cloud_percent,wind_m_per_s,humidity_percent', ...rows].join('\n'));
-  await forecast.getByRole('button', { name: 'Take in', exact: true }).click();
+  await forecast.getByRole('button', { name: 'Import', exact: true }).click();
   await expect(forecast).toContainText(/Go: .*the only source/);
 });
 
 test('every project has its reason, this night and the one before', async ({ page }) => {
   await enterAs(page, 'Sam Ferrow');
-  await page.getByRole('button', { name: /^Why not\? Every project/ }).click();
+  await page.getByRole('button', { name: /^Every project, tonight/ }).click();
   const table = page.getByRole('region', { name: 'Every project' }).getByRole('table');
   await expect(table.getByRole('row').nth(5)).toBeVisible();
   await expect(table).toContainText(/planned|gain|too low|complete/);

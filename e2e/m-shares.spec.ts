@@ -42,7 +42,7 @@ test('a request is returned with a remark, asked again, its consequences worked 
   await ask.getByLabel('Moonless hours').fill('2.2');
   await ask.getByLabel('What for').fill('Shorter now');
   await asked(member)
-    .getByRole('button', { name: /Work out when it would end/ })
+    .getByRole('button', { name: /Compare finishing dates/ })
     .click();
   await expect(asked(member).getByText(/Two seasons of 60 nights/)).toBeVisible(PLANNED);
   await ask.getByRole('button', { name: 'Send request' }).click();

@@ -45,7 +45,7 @@ test('the season waits for the visit, and tonight does not know it', async ({ pa
   await expect(page.getByRole('link', { name: 'waits for a visit' })).toBeVisible();
   expect(await angleNow()).toBe(12);
   await page.getByRole('link', { name: 'waits for a visit' }).click();
-  await expect(page.getByRole('heading', { name: 'Visits' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Visits', exact: true })).toBeVisible();
   // Who has no hands on site reads, and changes nothing.
   await expect(page.getByRole('button', { name: 'Enter measured angle' })).toHaveCount(0);
 });

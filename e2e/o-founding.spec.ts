@@ -265,7 +265,7 @@ async function cometFromTheShelf(member: Walk): Promise<void> {
   await member.click(keep.getByRole('button', { name: 'Keep them' }));
   const row = page.getByRole('row', { name: /C\/2026 Y1/ });
   await member.click(row.getByRole('link', { name: 'New project' }));
-  await expect(page.getByRole('form', { name: 'New project' })).toContainText('It moves: plans point at it');
+  await expect(page.getByRole('form', { name: 'New project' })).toContainText('It moves: plans point at where it is');
   await member.select(page.getByRole('combobox', { name: /^Rig/ }), 'Plover');
   await member.click('Create draft');
   const form = page.getByRole('form', { name: /New goal/ });

@@ -18,6 +18,7 @@ import { useNotice } from './notices.tsx';
 import { HELP_PAGES, PAGES } from './pages.ts';
 import { AccountContext } from './session.ts';
 import { THEMES, useTheme } from './theme.ts';
+import { allSaved } from './under-way.ts';
 import { turnZone, useShownZone } from './zone.ts';
 
 // What opens on demand is fetched beside the page, not before it.
@@ -34,10 +35,12 @@ export function Shell({ account }: { account: Account }) {
   const leave = useCallback((): void => void call(signOut).then(() => queryClient.resetQueries()), [queryClient]);
   const commands = useMemo((): Command[] => {
     const undo = (): void =>
-      void call(undoLast).then(
-        ({ words }) => notice(words),
-        (error: unknown) => notice(wordsOf(error), true),
-      );
+      void allSaved()
+        .then(() => call(undoLast))
+        .then(
+          ({ words }) => notice(words),
+          (error: unknown) => notice(wordsOf(error), true),
+        );
     return [
       ...PAGES.map((page) => ({ words: `Go to ${page.words}`, keys: page.keys, run: () => void navigate(page.to) })),
       { words: 'Undo my last change', keys: 'z', run: undo },

@@ -1,8 +1,9 @@
 // Calls to the server, typed by the contract; every failure is one error with the server's words.
 import type { AnyOperation, BodyOf, ErrorBody, ParamsOf, QueryOf, ResponseOf } from '@meridiem/contract';
-import { namedOnly } from '@meridiem/contract';
+import { namedOnly, undoLast } from '@meridiem/contract';
 import pRetry from 'p-retry';
 import { v4 as newId } from 'uuid';
+import { underWay } from './under-way.ts';
 
 const REPEATS = { retries: 2, minTimeout: 300, maxTimeout: 1500 };
 
@@ -50,11 +51,15 @@ export async function call<O extends AnyOperation>(
     }).catch(offline);
   // With its id a call is done once, however often its connection is cut.
   const callId = newId();
-  const answer = await (isWriting ? pRetry(request, { ...REPEATS, signal }) : request());
+  const isUndo = operation.path === undoLast.path;
+  const answer = await (isWriting ? counted(pRetry(request, { ...REPEATS, signal }), isUndo) : request());
   if (answer.ok) return (await answer.json()) as ResponseOf<O>;
   const fallback: ErrorBody = { code: 'FAULT', message: `The server answered ${answer.status}` };
   throw new ApiError((await answer.json().catch(() => fallback)) as ErrorBody);
 }
+
+/** An undo waits for the saves; it is none of them. */
+const counted = <T>(save: Promise<T>, isUndo: boolean): Promise<T> => (isUndo ? save : underWay(save));
 
 function offline(error: unknown): never {
   if (error instanceof DOMException && error.name === 'AbortError') throw error;

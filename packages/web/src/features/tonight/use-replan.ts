@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { call, wordsOf } from '../../app/api.ts';
 import { useNotice } from '../../app/notices.tsx';
+import { underWay } from '../../app/under-way.ts';
 import type { HandStep } from './hand-changes.ts';
 import { keptRunsOf, wishesAfter } from './hand-changes.ts';
 import type { Explained, PlannerOrder, PlannerReply, Replanned } from './planner-worker.ts';
@@ -137,6 +138,7 @@ export function useReplan(server: RigPlan, sky: NightSky, mayEdit: boolean): Rep
           notice(wordsOf(error), true);
         })
         .finally(() => setTimeout(() => void settle(own), SETTLE_MS));
+      void underWay(saving.current);
     },
     [planning, plan, server.rigId, nightDate, notice, settle],
   );
