@@ -3,7 +3,17 @@ import { DateTime } from 'luxon';
 import type { ReactNode } from 'react';
 import { useEffect, useId, useRef, useState } from 'react';
 import { clock, degrees } from '../words/format.ts';
-import { altitudePath, hourMarks, momentAt, moonRibbon, nightShare, sampleAt, stripScale, xOf } from './geometry.ts';
+import {
+  altitudePath,
+  hourMarks,
+  momentAt,
+  moonRibbon,
+  namePlaces,
+  nightShare,
+  sampleAt,
+  stripScale,
+  xOf,
+} from './geometry.ts';
 import type { StripScale } from './geometry.ts';
 
 export interface StripCurve {
@@ -28,6 +38,12 @@ export interface NightStripProps {
   /** Drawn over the strip with its scale, for blocks and marks of the page. */
   readonly children?: (scale: StripScale) => ReactNode;
 }
+
+/** Narrower strips name only the curve that is pointed at. */
+const NAMES_FROM_PX = 520;
+
+/** Brass that is read on the night's ground. */
+const MARKED = 'color-mix(in oklab, var(--brass) 45%, var(--sky-ink))';
 
 /** One night as one drawing: ground shaded by the sun's depth, moon as a ribbon, curves over it, now as a plumb line. Less ink when small. */
 export function NightStrip({
@@ -54,6 +70,17 @@ export function NightStrip({
   }, []);
   const scale = stripScale(sky, width);
   const roomy = height >= 60;
+  const namedCurves = (all: readonly StripCurve[], widthPx: number) => {
+    const shown = all.filter(({ name, isMarked }) => name && (widthPx >= NAMES_FROM_PX || isMarked));
+    const wanted = shown.flatMap((curve) => {
+      const [first] = curve.during;
+      if (!first) return [];
+      const middle = (first.startUtcMs + first.endUtcMs) / 2;
+      const y = height * (1 - sampleAt(sky, curve.altitudeDeg, middle) / 90);
+      return [{ curve, name: curve.name!, x: xOf(scale, middle), y: y - 6 }];
+    });
+    return namePlaces(wanted, scale.width, height);
+  };
   const sunDepths = sky.sunAltitudeDeg.filter((_, i) => i % 4 === 0);
   const offsetMs = DateTime.fromMillis(sky.viewStartUtcMs, { zone }).offset * 60_000;
   const midnight =
@@ -122,8 +149,8 @@ export function NightStrip({
               id={`${gradient}-${curve.key}`}
             />
           ))}
-          {curves.map((curve) => (
-            <CurveName key={curve.key} curve={curve} sky={sky} scale={scale} height={height} />
+          {namedCurves(curves, width).map(({ curve, x, y }) => (
+            <CurveName key={curve.key} curve={curve} x={x} y={y} />
           ))}
           {roomy &&
             brackets.map((bracket, row) =>
@@ -228,7 +255,7 @@ interface CurveProps {
 function Curve({ curve, sky, scale, height, id }: CurveProps) {
   const path = altitudePath(sky, curve.altitudeDeg, scale, height);
   return (
-    <g fill="none" stroke={curve.isMarked ? 'var(--brass)' : 'var(--sky-ink)'}>
+    <g fill="none" stroke={curve.isMarked ? MARKED : 'var(--sky-ink)'}>
       <path d={path} strokeWidth={0.75} opacity={0.45} />
       <clipPath id={id}>
         {curve.during.map((stretch) => (
@@ -260,23 +287,14 @@ const AltitudeScale = ({ width, height, x }: { width: number; height: number; x:
     );
   });
 
-/** Narrower strips name only the curve that is pointed at. */
-const NAMES_FROM_PX = 520;
-
-/** The target's name over the middle of its first stay. */
-function CurveName({ curve, sky, scale, height }: Omit<CurveProps, 'id'>) {
-  const [first] = curve.during;
-  if (!curve.name || !first || (scale.width < NAMES_FROM_PX && !curve.isMarked)) return null;
-  const middle = (first.startUtcMs + first.endUtcMs) / 2;
-  const x = Math.min(scale.width - 40, Math.max(40, xOf(scale, middle)));
-  const y = height * (1 - sampleAt(sky, curve.altitudeDeg, middle) / 90);
+function CurveName({ curve, x, y }: { curve: StripCurve; x: number; y: number }) {
   return (
     <text
       x={x}
-      y={Math.max(34, y - 6)}
+      y={y}
       textAnchor="middle"
       fontSize={10.5}
-      fill={curve.isMarked ? 'var(--brass)' : 'var(--sky-ink)'}
+      fill={curve.isMarked ? MARKED : 'var(--sky-ink)'}
       stroke="var(--sky-night)"
       strokeWidth={3}
       paintOrder="stroke"

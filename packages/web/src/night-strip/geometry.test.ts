@@ -1,7 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
 import type { NightSky } from '@meridiem/contract';
 import fc from 'fast-check';
-import { altitudePath, hourMarks, momentAt, moonRibbon, nightShare, sampleAt, stripScale, xOf } from './geometry.ts';
+import {
+  altitudePath,
+  hourMarks,
+  momentAt,
+  moonRibbon,
+  namePlaces,
+  nightShare,
+  sampleAt,
+  stripScale,
+  xOf,
+} from './geometry.ts';
 
 const HOUR = 3_600_000;
 const sky = {
@@ -35,4 +45,26 @@ describe('the strip', () => {
     expect(moonRibbon(sky, scale, 90, 18).match(/[ML]/g)).toHaveLength(10);
     expect(moonRibbon({ ...sky, moonBrighteningMag: sky.moonBrighteningMag.map(() => 0) }, scale, 90, 18)).toBe('');
   });
+});
+
+describe('names over curves', () => {
+  it('stay where they are wanted while there is room, within the strip', () => {
+    const places = namePlaces([{ name: 'NGC 55', x: 2, y: 80 }, { name: 'NGC 253', x: 700, y: 10 }], 1200, 170); // prettier-ignore
+    expect(places[0].x).toBeCloseTo(6 * 2.8, 6);
+    expect(places[0].y).toBe(80);
+    expect(places[1]).toMatchObject({ x: 700, y: 36 });
+  });
+
+  it('never cover one another', () =>
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ name: fc.string({ minLength: 3, maxLength: 26 }), x: fc.integer({ min: 0, max: 1200 }), y: fc.integer({ min: 0, max: 60 }) }), { maxLength: 5 }), // prettier-ignore
+        (names) => {
+          const places = namePlaces(names, 1200, 170);
+          for (const [i, a] of places.entries())
+            for (const b of places.slice(i + 1))
+              expect(Math.abs(a.y - b.y) >= 13 || Math.abs(a.x - b.x) >= (a.name.length + b.name.length) * 2.8).toBe(true); // prettier-ignore
+        },
+      ),
+    ));
 });

@@ -76,3 +76,32 @@ export function moonRibbon(sky: NightSky, scale: StripScale, height: number, wid
   });
   return upper.length < 2 ? '' : `M${upper.join('L')}L${lower.join('L')}Z`;
 }
+
+/** What a letter and a line of a name take, pixels. */
+const LETTER_PX = 5.6;
+const LINE_PX = 13;
+/** The brackets of the darkness keep the top. */
+const TOP_PX = 36;
+
+/** Names where they are wanted, moved down a line at a time until none covers another.
+ * @param names wanted middle and baseline of each, most important first */
+export function namePlaces<T extends { readonly name: string; readonly x: number; readonly y: number }>(
+  names: readonly T[],
+  width: number,
+  height: number,
+): T[] {
+  const placed: T[] = [];
+  for (const name of names) {
+    const half = (name.name.length * LETTER_PX) / 2;
+    const x = Math.min(width - half, Math.max(half, name.x));
+    const covers = (y: number): boolean =>
+      placed.some(
+        (other) =>
+          Math.abs(other.x - x) < half + (other.name.length * LETTER_PX) / 2 + 4 && Math.abs(other.y - y) < LINE_PX,
+      );
+    let y = Math.max(TOP_PX, name.y);
+    while (covers(y) && y + LINE_PX < height) y += LINE_PX;
+    placed.push({ ...name, x, y });
+  }
+  return placed;
+}

@@ -13,10 +13,20 @@ interface DateFieldProps {
   /** Told only once the field is left or Enter is pressed: for what is saved at once. */
   readonly whenLeft?: boolean;
   readonly label?: string;
+  /** Said while it is empty. */
+  readonly nothing?: string;
 }
 
 /** A date as people write it, "3 Dec" or "3 Dec 2026"; what can't be read is said under it. */
-export function DateField({ value, onChange, near, disabled = false, whenLeft = false, label }: DateFieldProps) {
+export function DateField({
+  value,
+  onChange,
+  near,
+  disabled = false,
+  whenLeft = false,
+  label,
+  nothing = 'like 3 Dec',
+}: DateFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const shown = value === '' ? '' : shortDateOf(value);
@@ -42,7 +52,7 @@ export function DateField({ value, onChange, near, disabled = false, whenLeft = 
         aria-label={label}
         aria-invalid={problem !== null}
         className="w-[118px]"
-        placeholder="3 Dec 2026"
+        placeholder={nothing}
         disabled={disabled}
         value={typed ?? shown}
         onChange={(event) => {

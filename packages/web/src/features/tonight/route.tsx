@@ -144,7 +144,7 @@ function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against }: AllR
             onMark={onMark}
           />
         ))}
-        <p className="order-1 mt-1 min-h-[21px] text-soft" aria-live="polite">
+        <p className="no-print order-1 mt-1 min-h-[21px] text-soft" aria-live="polite">
           {lookedAt
             ? blockWords(lookedAt.plan, lookedAt.block, zone)
             : 'Point at a block, or focus it, for its times, counts and signal rate.'}

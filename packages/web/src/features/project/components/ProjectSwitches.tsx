@@ -168,9 +168,14 @@ function LastNight({ project, edit }: PartProps) {
     <>
       <label>
         <span className="text-soft">Last night that counts</span>{' '}
-        <DateField whenLeft value={project.deadline ?? ''} onChange={(date) => edit({ deadline: date || null })} />
+        <DateField
+          whenLeft
+          nothing="none"
+          value={project.deadline ?? ''}
+          onChange={(date) => edit({ deadline: date || null })}
+        />
       </label>
-      {project.deadline ? (
+      {project.deadline && (
         <label>
           <span className="text-soft">after it work counts less each night, and nothing after</span>{' '}
           <input
@@ -185,8 +190,6 @@ function LastNight({ project, edit }: PartProps) {
           />{' '}
           <span className="text-soft">nights</span>
         </label>
-      ) : (
-        <span className="text-sm text-soft">none: it goes on until it is complete</span>
       )}
     </>
   );
