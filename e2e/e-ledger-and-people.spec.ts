@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { frameFile } from './frames.ts';
-import { enterAs, seriousFaults, urlOf } from './pages.ts';
+import { choose, enterAs, seriousFaults, urlOf } from './pages.ts';
 import { queryStack } from './stack.ts';
 
 test.describe.configure({ mode: 'serial' });
@@ -107,6 +107,19 @@ test('a period is reviewed over all projects', async ({ page }) => {
   await page.getByLabel('from the night of').fill('2021-01-01');
   await page.getByLabel('to that of').fill('2021-01-31');
   await expect(page.getByText('Nothing was exposed in these nights.')).toBeVisible();
+});
+
+test('the list of projects is narrowed, and says which panel holds a mosaic back', async ({ page }) => {
+  await enterAs(page, 'Ruan Aldous', '/projects');
+  const rows = page.getByRole('table').getByRole('row');
+  const all = await rows.count();
+  await choose(page, 'Show', 'my projects');
+  await expect.poll(() => rows.count()).toBeLessThan(all);
+  for (const row of (await rows.all()).slice(1)) await expect(row).toContainText('Ruan Aldous');
+  await choose(page, 'Show', 'projects held back by one panel');
+  await expect(page.getByRole('row', { name: /panel \d holds it back/ }).first()).toBeVisible();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Show: projects held back by one panel' })).toBeVisible();
 });
 
 test('a project is copied with its goals, and without what was gathered', async ({ page }) => {

@@ -165,6 +165,8 @@ export const FilterProgress = Type.Object({ filterLetter: Type.String(), filterC
 export const ProjectRow = Type.Object({
   ...Summary,
   panelCount: Type.Integer(),
+  /** The panel of a mosaic that is behind all others; null where none is alone. */
+  heldBackBy: Nullable(Type.String()),
   filters: Type.Array(FilterProgress),
   tonight: Type.Object({
     usableHours: Type.Number(),

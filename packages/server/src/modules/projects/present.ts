@@ -53,17 +53,36 @@ export function tallyOf(goal: GoalRecord, counting: CountingPolicy, rate: number
   };
 }
 
-function summary({ project: { orbit, hasRules, ...project }, panels, goals }: ProjectParts, viewer: Viewer) {
-  const policyOf = (goal: GoalRecord): CountingPolicy => countingOf({ ...project, hasRules }, goal);
-  const active = goals.filter((goal) => goal.enabled);
-  const shares = panels.map((panel) =>
-    panelShare(active.filter((goal) => goal.panelId === panel.id).map((goal) => doneShare(goal, policyOf(goal)))),
+/** How far a panel is. */
+const sharesOf = ({ project, panels, goals }: ProjectParts): number[] =>
+  panels.map((panel) =>
+    panelShare(
+      goals
+        .filter((goal) => goal.enabled && goal.panelId === panel.id)
+        .map((goal) => doneShare(goal, countingOf(project, goal))),
+    ),
   );
+
+/** Panels nearer to each other than this are behind together. */
+const CLOSE_SHARE = 0.005;
+
+/** The one panel of a mosaic that is behind all others. */
+export function heldBackBy(parts: ProjectParts): string | null {
+  const order = sharesOf(parts)
+    .map((share, i) => ({ share, name: parts.panels[i].name }))
+    .toSorted((a, b) => a.share - b.share);
+  return order.length > 1 && order[1].share - order[0].share >= CLOSE_SHARE ? order[0].name : null;
+}
+
+function summary(parts: ProjectParts, viewer: Viewer) {
+  const { orbit, hasRules, ...project } = parts.project;
+  const policyOf = (goal: GoalRecord): CountingPolicy => countingOf({ ...project, hasRules }, goal);
+  const active = parts.goals.filter((goal) => goal.enabled);
   return {
     ...project,
     moves: orbit !== null,
     complete: active.length > 0 && active.every((goal) => isGoalDone(goal, policyOf(goal))),
-    share: active.length === 0 ? 0 : Math.min(1, ...shares),
+    share: active.length === 0 ? 0 : Math.min(1, ...sharesOf(parts)),
     mayEdit: mayEdit(project, viewer),
   };
 }
@@ -78,6 +97,7 @@ export function projectRow(parts: ProjectParts, viewer: Viewer): ProjectRow {
   return {
     ...summary(parts, viewer),
     panelCount: parts.panels.length,
+    heldBackBy: heldBackBy(parts),
     filters: letters.map((letter) => {
       const own = parts.goals.filter((goal) => goal.filterLetter === letter && goal.enabled);
       return {

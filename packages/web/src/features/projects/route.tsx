@@ -5,6 +5,7 @@ import { useShownZone } from '../../app/zone.ts';
 import { ProgressBar } from '../../filters/ProgressBar.tsx';
 import { FilterTab } from '../../filters/FilterTab.tsx';
 import { NightStrip } from '../../night-strip/NightStrip.tsx';
+import { Choice } from '../../ui/Choice.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { WhyMark } from '../../why/why-context.tsx';
 import { count, hours, percent } from '../../words/format.ts';
@@ -13,7 +14,14 @@ import { NewProject } from './components/NewProject.tsx';
 import { WaitingRequests } from './components/WaitingRequests.tsx';
 import { useProjects, useShelved, useTonightSky } from './queries.ts';
 import type { ProjectOrder } from './view-model.ts';
-import { orderedProjects, stateWords, tonightWords } from './view-model.ts';
+import {
+  heldBackWords,
+  NARROWINGS,
+  narrowedProjects,
+  orderedProjects,
+  stateWords,
+  tonightWords,
+} from './view-model.ts';
 
 const ORDERS: readonly { value: ProjectOrder; words: string }[] = [
   { value: 'state', words: 'as granted' },
@@ -31,28 +39,32 @@ function NewProjectOf({ targetId }: { targetId: string | null }) {
 /** Every project: how far each filter is, whose it is, what tonight holds. */
 export default function ProjectsPage() {
   const [search, setSearch] = useSearchParams();
-  const { role } = useAccount();
+  const { role, personId } = useAccount();
   const { data, error, isPending, refetch } = useProjects();
   const { data: night } = useTonightSky();
   const { zone } = useShownZone(night?.timeZone ?? 'utc');
-  const order = (search.get('order') as ProjectOrder | null) ?? 'state';
+  const order = ORDERS.find(({ value }) => value === search.get('order'))?.value ?? 'state';
+  const narrowing = NARROWINGS.find(({ value }) => value === search.get('show'))?.value ?? 'all';
   if (isPending) return <Loading what="the projects" rows={10} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   const adding = search.get('new') === '1';
+  const shown = orderedProjects(narrowedProjects(data.projects, narrowing, personId), order);
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-4">
         <h1 className="text-2xl">Projects</h1>
-        <label className="text-soft">
-          Order{' '}
-          <select value={order} onChange={(event) => setSearch({ order: event.target.value })}>
-            {ORDERS.map(({ value, words }) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice
+          label="Show"
+          value={narrowing}
+          options={NARROWINGS}
+          onChoose={(show) => setSearch({ order, show }, { replace: true })}
+        />
+        <Choice
+          label="Order"
+          value={order}
+          options={ORDERS}
+          onChoose={(chosen) => setSearch({ order: chosen, show: narrowing }, { replace: true })}
+        />
         {role !== 'guest' && (
           <span className="ml-auto flex items-baseline gap-4">
             <Link className="word-link" to="/framing">
@@ -70,6 +82,8 @@ export default function ProjectsPage() {
         <Empty title="No projects yet.">
           A member begins one with a target from the catalogue or with typed coordinates.
         </Empty>
+      ) : shown.length === 0 ? (
+        <Empty title="None of them.">Choose another view of the list above.</Empty>
       ) : (
         <table className="mt-4 w-full table-fixed">
           <thead>
@@ -90,7 +104,7 @@ export default function ProjectsPage() {
             </tr>
           </thead>
           <tbody>
-            {orderedProjects(data.projects, order).map((project) => (
+            {shown.map((project) => (
               <tr key={project.id} className="rule">
                 <td>
                   <Link className="word-link font-serif text-base" to={`/projects/${project.id}`}>
@@ -104,7 +118,10 @@ export default function ProjectsPage() {
                 <td className={project.state === 'granted' && !project.resting ? '' : 'italic text-soft'}>
                   {stateWords(project)}
                 </td>
-                <td className="text-right">{percent(project.share)}</td>
+                <td className="text-right">
+                  {percent(project.share)}
+                  <span className="block text-xs text-soft">{heldBackWords(project)}</span>
+                </td>
                 <td>
                   {project.filters.map(({ filterLetter, filterClass, tally }) => (
                     <span key={filterLetter} className="grid grid-cols-[52px_1fr_80px_52px] items-center gap-2">

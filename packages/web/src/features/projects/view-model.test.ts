@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import type { ProjectRow, Reason } from '@meridiem/contract';
-import { orderedProjects, stateWords, tonightWords } from './view-model.ts';
+import { heldBackWords, narrowedProjects, orderedProjects, stateWords, tonightWords } from './view-model.ts';
 
 const reason: Reason = {
   code: 'TARGET_TOO_LOW',
@@ -58,5 +58,31 @@ describe('project rows in order', () => {
     expect(names('tonight')).toBe('bac');
     expect(names('owner')).toBe('bca');
     expect(rows.map(({ name }) => name).join('')).toBe('abc');
+  });
+});
+
+describe('a list narrowed', () => {
+  const tally = (undecided: number) => ({ tally: { undecided } }) as ProjectRow['filters'][number];
+  const projects = [
+    row({ id: 'mine', ownerId: 'me', filters: [tally(0)], heldBackBy: null, tonight: tonight({ planned: 3 }) }),
+    row({ id: 'draft', ownerId: 'her', state: 'draft', filters: [tally(2)], heldBackBy: null }),
+    row({ id: 'mosaic', ownerId: 'her', filters: [], heldBackBy: 'Haze, panel 3' }),
+    row({ id: 'done', ownerId: 'her', complete: true, filters: [], heldBackBy: 'Done, panel 1' }),
+  ];
+  it.each([
+    ['all', ['mine', 'draft', 'mosaic', 'done']],
+    ['mine', ['mine']],
+    ['granted', ['mine', 'mosaic', 'done']],
+    ['undecided', ['draft']],
+    ['behind', ['mosaic']],
+    ['nothing', ['mosaic']],
+  ] as const)('to %s', (to, expected) =>
+    expect(narrowedProjects(projects, to, 'me').map(({ id }) => id)).toEqual(expected),
+  );
+
+  it('says which panel holds a mosaic back', () => {
+    expect(heldBackWords({ name: 'Haze', heldBackBy: 'Haze, panel 3', complete: false })).toBe('panel 3 holds it back');
+    expect(heldBackWords({ name: 'Haze', heldBackBy: 'Haze, panel 3', complete: true })).toBe('');
+    expect(heldBackWords({ name: 'Haze', heldBackBy: null, complete: false })).toBe('');
   });
 });

@@ -11,6 +11,7 @@ import {
   reserveByProject,
   skyFacts,
   takenOf,
+  waitsBefore,
 } from './view-model.ts';
 
 const ZONE = 'America/Santiago';
@@ -178,4 +179,14 @@ it('the reserve names each project once, by what gains most, with every filter t
     ['bSII', ['SII']],
     ['aOIII', ['Ha', 'OIII']],
   ]);
+});
+
+it('a gap of five minutes and more is a wait of its own', () => {
+  const stay = (from: number, to: number) => ({ startUtcMs: EVENING + from * MINUTE, endUtcMs: EVENING + to * MINUTE }) as PlanBlock; // prettier-ignore
+  expect(waitsBefore([stay(0, 60), stay(64, 90), stay(120, 150)])).toEqual([
+    null,
+    null,
+    { startUtcMs: EVENING + 90 * MINUTE, endUtcMs: EVENING + 120 * MINUTE },
+  ]);
+  expect(waitsBefore([])).toEqual([]);
 });

@@ -193,3 +193,19 @@ export function reserveByProject(reserve: RigPlan['reserve'], sky: 'dark' | 'bri
     }))
     .sort((a, b) => b.best.perHour - a.best.perHour);
 }
+
+/** A longer gap between stays is a wait of its own. */
+const WAIT_FROM_MS = 5 * 60_000;
+
+/** The wait before each stay, by the stay's place; stays that follow at once have none. */
+export const waitsBefore = (blocks: readonly PlanBlock[]): (PlanWait | null)[] =>
+  blocks.map((block, i) => {
+    const before = blocks[i - 1];
+    if (!before || block.startUtcMs - before.endUtcMs < WAIT_FROM_MS) return null;
+    return { startUtcMs: before.endUtcMs, endUtcMs: block.startUtcMs };
+  });
+
+export interface PlanWait {
+  readonly startUtcMs: number;
+  readonly endUtcMs: number;
+}
