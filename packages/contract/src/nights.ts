@@ -186,6 +186,8 @@ export const readNight = operation({
     nowUtcMs: UtcMs,
     isTonight: Type.Boolean(),
     isEstimate: Type.Boolean(),
+    /** Minutes of preparation before the first stay. */
+    preparationMin: Type.Integer(),
     horizon: Type.Array(Type.Object({ azimuthDeg: Type.Number(), altitudeDeg: Type.Number() })),
     rigs: Type.Array(RigPlan),
   }),

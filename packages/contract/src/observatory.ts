@@ -67,6 +67,8 @@ export const Observatory = Type.Object({
   version: Version,
   /** Local clock, minutes after midnight: from then on the evening’s published plan is changed only with a reason. */
   cutOffClockMin: Type.Integer(),
+  /** Minutes of preparation before the first stay of a night. */
+  preparationMin: Type.Integer(),
   horizon: HorizonPoints,
   bounds: Type.Object(BoundFields),
   limits: Type.Array(LimitRow),
@@ -107,6 +109,7 @@ export const editObservatory = operation({
     ...optional(SiteFields),
     ...optional(ClimateFields),
     cutOffClockMin: Type.Optional(Type.Integer({ minimum: 0, maximum: 1439 })),
+    preparationMin: Type.Optional(Type.Integer({ minimum: 0, maximum: 480 })),
     bounds: Type.Optional(Type.Partial(Type.Object(BoundFields))),
   }),
   response: Observatory,

@@ -12,6 +12,7 @@ import {
   editObservatory,
   listProjects,
   previewRig,
+  readNight,
   readObservatory,
   readProject,
   removeGoal,
@@ -337,4 +338,12 @@ it('bounds are moved by a coordinator, with undo, and never beyond what is safe'
   expect((await set({ mountAltitudeMinDeg: 22 })).body.bounds).toEqual({ ...bounds, mountAltitudeMinDeg: 22 });
   await test.call('ilse', undoLast);
   expect((await observatory()).bounds).toEqual(bounds);
+});
+
+it('the call time follows the preparation that the observatory takes', async () => {
+  const { version } = await observatory();
+  const set = (preparationMin: number) => test.call('ilse', editObservatory, { body: { version, preparationMin } });
+  expect((await set(600)).status).toBe(400);
+  expect((await set(30)).body.preparationMin).toBe(30);
+  expect((await test.call('sam', readNight, { params: { nightDate: 'tonight' } })).body.preparationMin).toBe(30);
 });

@@ -16,6 +16,8 @@ export interface Observatory extends Row<Observatory> {
   version: CreationOptional<number>;
   /** Local clock, minutes after midnight: from then on the published plan of the evening is changed only with a reason. */
   cutOffClockMin: CreationOptional<number>;
+  /** Minutes of preparation before the first stay of a night. */
+  preparationMin: CreationOptional<number>;
   /** Correlation of a night being clear with the next one being clear. */
   weatherPersistence: CreationOptional<number>;
   climateSource: CreationOptional<string>;
@@ -46,6 +48,7 @@ export const defineObservatory = (sequelize: Sequelize): ModelStatic<Observatory
       },
       boundZenithHoleDeg: { type: DataTypes.DOUBLE, allowNull: false, defaultValue: 0, validate: { min: 0, max: 30 } },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
+      preparationMin: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 45, validate: { min: 0, max: 480 } },
       cutOffClockMin: {
         type: DataTypes.INTEGER,
         allowNull: false,

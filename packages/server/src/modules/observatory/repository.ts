@@ -17,6 +17,7 @@ export interface SiteRecord {
   readonly zenithMagV: number;
   readonly bounds: { sunAltitudeMaxDeg: number; mountAltitudeMinDeg: number; mountZenithHoleDeg: number };
   readonly cutOffClockMin: number;
+  readonly preparationMin: number;
   readonly weatherPersistence: number;
   readonly climateSource: string;
   readonly version: number;
@@ -25,7 +26,7 @@ export interface SiteRecord {
 export async function siteOf(queries: Queries, observatoryId: string): Promise<SiteRecord> {
   const site = await queries.one<SiteRecord>(
     `SELECT id, name, latitude_deg AS "latitudeDeg", longitude_deg AS "longitudeDeg", elevation_m AS "elevationM", time_zone AS "timeZone",
-       sky_zenith_mag_v AS "zenithMagV", cut_off_clock_min AS "cutOffClockMin",
+       sky_zenith_mag_v AS "zenithMagV", cut_off_clock_min AS "cutOffClockMin", preparation_min AS "preparationMin",
        weather_persistence AS "weatherPersistence", climate_source AS "climateSource", version,
        jsonb_build_object('sunAltitudeMaxDeg', bound_sun_altitude_max_deg, 'mountAltitudeMinDeg', bound_mount_altitude_min_deg, 'mountZenithHoleDeg', bound_zenith_hole_deg) AS bounds
      FROM observatories WHERE id = $1`,

@@ -15,6 +15,7 @@ const SITE_FIELDS = editableTable('observatories', 'Observatory', [
   'timeZone',
   'zenithMagV',
   'cutOffClockMin',
+  'preparationMin',
   'weatherPersistence',
   'climateSource',
   'boundSunAltitudeMaxDeg',

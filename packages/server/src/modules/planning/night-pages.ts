@@ -93,6 +93,7 @@ export function createNightPages({ database, clock, observatory: observatories, 
         nowUtcMs: clock.nowUtcMs(),
         isTonight: night.nightDate === observatory.tonight,
         isEstimate: night.nightDate > observatory.tonight,
+        preparationMin: observatory.preparationMin,
         horizon: observatory.horizon,
         rigs,
       };

@@ -32,14 +32,20 @@ describe('the night of all rigs', () => {
     expect(curves[0].during).toHaveLength(2);
   });
 
+  it('begins with the call time, where preparation takes time', () => {
+    const own = [plan('Wren', [block('1', 'A', '10:30')]), plan('Heron', [block('2', 'B', '10:00')])];
+    expect(plansSentence(own, 'utc', 45)).toMatch(/^Call time 09:15\. Wren starts at 10:30/);
+    expect(plansSentence([plan('Wren', [])], 'utc', 45)).toBe('Nothing is planned.');
+  });
+
   it('is said in a sentence', () => {
     const [one, two] = [[block('1', 'A', '10:00')], [block('2', 'B', '10:30')]];
-    expect(plansSentence([plan('Wren', []), plan('Heron', [])], 'utc')).toBe('Nothing is planned.');
-    expect(plansSentence([plan('Wren', one)], 'utc')).toBe('The plan starts at 10:00; nothing published.');
-    expect(plansSentence([plan('Wren', one), plan('Heron', one)], 'utc')).toBe('Both plans start at 10:00; nothing published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', one, true), plan('Heron', two)], 'utc')).toBe('Wren starts at 10:00, Heron starts at 10:30; only Wren published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', []), plan('Heron', two, true)], 'utc')).toBe('Only Heron is planned and starts at 10:30; published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', one, true), plan('Heron', two, true)], 'utc')).toMatch(/both published\.$/);
+    expect(plansSentence([plan('Wren', []), plan('Heron', [])], 'utc', 0)).toBe('Nothing is planned.');
+    expect(plansSentence([plan('Wren', one)], 'utc', 0)).toBe('The plan starts at 10:00; nothing published.');
+    expect(plansSentence([plan('Wren', one), plan('Heron', one)], 'utc', 0)).toBe('Both plans start at 10:00; nothing published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', one, true), plan('Heron', two)], 'utc', 0)).toBe('Wren starts at 10:00, Heron starts at 10:30; only Wren published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', []), plan('Heron', two, true)], 'utc', 0)).toBe('Only Heron is planned and starts at 10:30; published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', one, true), plan('Heron', two, true)], 'utc', 0)).toMatch(/both published\.$/);
   });
 
   it('tells of a block its counts by filter and its rate, weighed by frames', () => {

@@ -35,11 +35,14 @@ export function nightCurves(plans: readonly RigPlan[], marked: MarkedBlock | nul
   });
 }
 
-/** "Both plans start at 20:51; nothing published." */
-export function plansSentence(plans: readonly RigPlan[], zone: string): string {
+/** "Call time 20:06. Both plans start at 20:51; nothing published."
+ * @param preparationMin before the first stay of the night */
+export function plansSentence(plans: readonly RigPlan[], zone: string, preparationMin: number): string {
   const planned = plans.filter(({ blocks }) => blocks.length > 0);
   if (planned.length === 0) return 'Nothing is planned.';
-  return `${startsWords(planned, plans.length, zone)}; ${publishedWords(planned)}.`;
+  const firstUtcMs = Math.min(...planned.map(({ blocks }) => blocks[0].startUtcMs));
+  const call = preparationMin > 0 ? `Call time ${clock(firstUtcMs - preparationMin * 60_000, zone)}. ` : '';
+  return `${call}${startsWords(planned, plans.length, zone)}; ${publishedWords(planned)}.`;
 }
 
 const shortRig = (plan: RigPlan): string => plan.rigName.split(',')[0];

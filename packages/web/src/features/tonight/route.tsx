@@ -35,7 +35,7 @@ export default function TonightPage() {
   }, [shown, navigate]);
   if (isPending) return <Loading what="the night" rows={8} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
-  const { sky, nowUtcMs, isTonight, isEstimate, rigs } = data;
+  const { sky, nowUtcMs, isTonight, isEstimate, preparationMin, rigs } = data;
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-4">
@@ -80,6 +80,7 @@ export default function TonightPage() {
         isTonight={isTonight}
         isOpen={isTonight || isEstimate}
         against={against}
+        preparationMin={preparationMin}
       />
       <EveryProject nightDate={sky.nightDate} zone={zone} />
     </>
@@ -94,10 +95,12 @@ interface AllRigsProps {
   readonly isTonight: boolean;
   readonly isOpen: boolean;
   readonly against: string | undefined;
+  /** Before the first stay. */
+  readonly preparationMin: number;
 }
 
 /** All rigs on one axis: the picture, each rig's row of blocks, the block that is looked at; then each rig's tables. */
-function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against }: AllRigsProps) {
+function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against, preparationMin }: AllRigsProps) {
   const [, setSearch] = useSearchParams();
   const set = useCallback(
     (key: 'plan' | 'against', value: string | undefined): void =>
@@ -119,7 +122,7 @@ function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against }: AllR
   const playing = rigs.find(({ run }) => run && ['requested', 'running', 'stopping'].includes(run.state));
   return (
     <>
-      <p className="font-serif text-base">{plansSentence(plans, zone)}</p>
+      <p className="font-serif text-base">{plansSentence(plans, zone, preparationMin)}</p>
       <div className="grid grid-cols-[minmax(0,1fr)]">
         <NightPicture
           plans={plans}

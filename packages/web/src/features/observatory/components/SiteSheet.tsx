@@ -121,6 +121,19 @@ export function SiteSheet({ observatory, mayEdit, changes }: SiteSheetProps) {
             onSave={(text) => changes.site({ version, cutOffClockMin: typedClockMin(text) })}
           />
         </Line>
+        <Line
+          name="Preparation before the first stay"
+          unit="min"
+          help="the call time on Tonight: trouble found before dark costs no clear sky"
+        >
+          <EditableText
+            label="Preparation"
+            disabled={!mayEdit}
+            shown={String(observatory.preparationMin)}
+            text={String(observatory.preparationMin)}
+            onSave={async (text) => changes.site({ version, preparationMin: typedNumber(text, 'time') })}
+          />
+        </Line>
         {BOUNDS.map(({ key, name, warning, help }) => (
           <Line key={key} name={name} unit="°" help={help}>
             <EditableText
