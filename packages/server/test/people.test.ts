@@ -137,7 +137,7 @@ describe('the last coordinator', () => {
       await test.call('ilse', editMembership, { params, body: { role: 'member' } }),
       await test.call('ilse', editMembership, { params, body: { suspended: true } }),
     ])
-      expect(answer.error.message).toMatch(/last coordinator can’t go/);
+      expect(answer.error.message).toMatch(/last coordinator can’t leave/);
     await expect(
       test.ownerDatabase.rows(`UPDATE memberships SET role = 'member' WHERE role = 'coordinator'`),
     ).rejects.toThrow(/coordinator must remain/);

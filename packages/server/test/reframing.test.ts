@@ -62,7 +62,7 @@ const holds = async (): Promise<void> => {
   expect(await recountedDifferences(test.database)).toEqual([]);
 };
 
-describe('a project framed anew', () => {
+describe('a project reframed', () => {
   it('by less than a tenth keeps the credit of every exposure, and says so before', async () => {
     const before = await project();
     const panels = movedBy(before, 0.08);
@@ -152,7 +152,7 @@ describe('a project framed anew', () => {
     };
     const refusal = await test.call('ilse', editPanel, { params: { id: panel.id }, body });
     expect(refusal.status).toBe(422);
-    expect(JSON.stringify(refusal.body)).toMatch(/\d+ exposures would lose their credit here; frame the project anew/);
+    expect(JSON.stringify(refusal.body)).toMatch(/\d+ exposures would lose their credit here; reframe the project/);
   });
 
   it('belongs to its owner and the coordinator', async () => {
