@@ -19,6 +19,8 @@ const block = (panelId: string, projectName: string, start: string, changes: Par
 const plan = (rigName: string, blocks: PlanBlock[], published = false): RigPlan =>
   ({ rigId: rigName, rigName: `${rigName}, a rig`, blocks, versions: published ? [{ seq: 1 }] : [], usable: [] }) as unknown as RigPlan; // prettier-ignore
 
+const NONE = { preparationMin: 0, nowUtcMs: 0 };
+
 describe('the night of all rigs', () => {
   const mosaic = [block('1', 'NGC 55', '10:00'), block('2', 'NGC 55', '11:00'), block('1', 'NGC 55', '13:00')];
 
@@ -34,18 +36,22 @@ describe('the night of all rigs', () => {
 
   it('begins with the call time, where preparation takes time', () => {
     const own = [plan('Wren', [block('1', 'A', '10:30')]), plan('Heron', [block('2', 'B', '10:00')])];
-    expect(plansSentence(own, 'utc', 45)).toMatch(/^Call time 09:15\. Wren starts at 10:30/);
-    expect(plansSentence([plan('Wren', [])], 'utc', 45)).toBe('Nothing is planned.');
+    const before = { preparationMin: 45, nowUtcMs: at('09:00') };
+    expect(plansSentence(own, 'utc', before)).toMatch(/^Call time 09:15\. Wren starts at 10:30/);
+    expect(plansSentence(own, 'utc', { ...before, nowUtcMs: at('09:20') })).toMatch(/^Wren starts at 10:30/);
+    expect(plansSentence([plan('Wren', [])], 'utc', before)).toBe('Nothing is planned.');
   });
 
   it('is said in a sentence', () => {
     const [one, two] = [[block('1', 'A', '10:00')], [block('2', 'B', '10:30')]];
-    expect(plansSentence([plan('Wren', []), plan('Heron', [])], 'utc', 0)).toBe('Nothing is planned.');
-    expect(plansSentence([plan('Wren', one)], 'utc', 0)).toBe('The plan starts at 10:00; nothing published.');
-    expect(plansSentence([plan('Wren', one), plan('Heron', one)], 'utc', 0)).toBe('Both plans start at 10:00; nothing published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', one, true), plan('Heron', two)], 'utc', 0)).toBe('Wren starts at 10:00, Heron starts at 10:30; only Wren published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', []), plan('Heron', two, true)], 'utc', 0)).toBe('Only Heron is planned and starts at 10:30; published.'); // prettier-ignore
-    expect(plansSentence([plan('Wren', one, true), plan('Heron', two, true)], 'utc', 0)).toMatch(/both published\.$/);
+    expect(plansSentence([plan('Wren', []), plan('Heron', [])], 'utc', NONE)).toBe('Nothing is planned.');
+    expect(plansSentence([plan('Wren', one)], 'utc', NONE)).toBe('The plan starts at 10:00; nothing published.');
+    expect(plansSentence([plan('Wren', one), plan('Heron', one)], 'utc', NONE)).toBe('Both plans start at 10:00; nothing published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', one, true), plan('Heron', two)], 'utc', NONE)).toBe('Wren starts at 10:00, Heron starts at 10:30; only Wren published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', []), plan('Heron', two, true)], 'utc', NONE)).toBe('Only Heron is planned and starts at 10:30; published.'); // prettier-ignore
+    expect(plansSentence([plan('Wren', one, true), plan('Heron', two, true)], 'utc', NONE)).toMatch(
+      /both published\.$/,
+    );
   });
 
   it('tells of a block its counts by filter and its rate, weighed by frames', () => {

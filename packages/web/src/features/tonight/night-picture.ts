@@ -35,13 +35,22 @@ export function nightCurves(plans: readonly RigPlan[], marked: MarkedBlock | nul
   });
 }
 
-/** "Call time 20:06. Both plans start at 20:51; nothing published."
- * @param preparationMin before the first stay of the night */
-export function plansSentence(plans: readonly RigPlan[], zone: string, preparationMin: number): string {
+interface Preparation {
+  /** Before the first stay of the night. */
+  readonly preparationMin: number;
+  readonly nowUtcMs: number;
+}
+
+/** "Call time 20:06. Both plans start at 20:51; nothing published." The call time is said while it is ahead. */
+export function plansSentence(
+  plans: readonly RigPlan[],
+  zone: string,
+  { preparationMin, nowUtcMs }: Preparation,
+): string {
   const planned = plans.filter(({ blocks }) => blocks.length > 0);
   if (planned.length === 0) return 'Nothing is planned.';
-  const firstUtcMs = Math.min(...planned.map(({ blocks }) => blocks[0].startUtcMs));
-  const call = preparationMin > 0 ? `Call time ${clock(firstUtcMs - preparationMin * 60_000, zone)}. ` : '';
+  const callUtcMs = Math.min(...planned.map(({ blocks }) => blocks[0].startUtcMs)) - preparationMin * 60_000;
+  const call = preparationMin > 0 && callUtcMs > nowUtcMs ? `Call time ${clock(callUtcMs, zone)}. ` : '';
   return `${call}${startsWords(planned, plans.length, zone)}; ${publishedWords(planned)}.`;
 }
 

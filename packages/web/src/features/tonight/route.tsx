@@ -122,7 +122,7 @@ function AllRigs({ rigs, sky, zone, nowUtcMs, isTonight, isOpen, against, prepar
   const playing = rigs.find(({ run }) => run && ['requested', 'running', 'stopping'].includes(run.state));
   return (
     <>
-      <p className="font-serif text-base">{plansSentence(plans, zone, preparationMin)}</p>
+      <p className="font-serif text-base">{plansSentence(plans, zone, { preparationMin, nowUtcMs })}</p>
       <div className="grid grid-cols-[minmax(0,1fr)]">
         <NightPicture
           plans={plans}
