@@ -5,11 +5,14 @@ import {
   addCameraMode,
   addFilter,
   addGoal,
+  addProject,
   addRecipe,
+  copyProject,
   copyRig,
   editFilter,
   editGoal,
   editObservatory,
+  editProject,
   listProjects,
   previewRig,
   readNight,
@@ -222,6 +225,25 @@ describe('rigs', () => {
     expect(after.body.rigs.map((rig) => rig.id)).not.toContain(id);
     expect(after.body.recipes.map(({ rigId }) => rigId)).not.toContain(id);
     expect(after.body.retired[0]).toMatchObject({ id, what: 'rig' });
+    const body2 = { name: 'On it', rigId: id, targetName: 'A place', raText: '', decText: '', positionAngleDeg: 0 };
+    expect((await test.call('mirela', addProject, { body: body2 })).error.field).toBe('rigId');
+  });
+
+  it('that are retired take no project back into use, not even as a copy', async () => {
+    const { id: rigId } = await rigOf('Heron');
+    await test.database.rows(`UPDATE projects SET state = 'retired' WHERE rig_id = $1`, [rigId]);
+    const { projects } = (await test.call('ilse', listProjects)).body;
+    const project = projects.find((one) => one.rigId === rigId)!;
+    expect((await test.call('ilse', retireRig, { params: { id: rigId } })).status).toBe(200);
+    const edit = await test.call('ilse', editProject, {
+      params: { id: project.id },
+      body: { version: project.version, state: 'draft' },
+    });
+    expect(edit.error.message).toMatch(/rig of this project is retired/);
+    const copy = await test.call('ilse', copyProject, { params: { id: project.id }, body: { name: 'Again', withGoals: true } }); // prettier-ignore
+    expect(copy.error.message).toMatch(/rig of this project is retired/);
+    expect((await test.call('ilse', readProject, { params: { id: project.id } })).status).toBe(200);
+    expect((await test.call('ilse', restoreRetired, { params: { id: rigId } })).status).toBe(200);
   });
 });
 
@@ -285,6 +307,23 @@ describe('recipes', () => {
     const again = await recipe({ name: 'Glance' });
     expect((await test.call('ilse', addRecipe, { body: again })).error.message).toMatch(/retired recipe/);
   });
+});
+
+it('a recipe comes back after its filter and its camera mode, never before', async () => {
+  const { id: rigId } = await rigOf('Wren');
+  await test.call('ilse', addCameraMode, { params: { id: rigId }, body: { ...MODE, name: 'Spare' } });
+  const mode = (await rigOf('Wren')).cameraModes.find(({ name }) => name === 'Spare')!;
+  await test.call('ilse', addRecipe, { body: await recipe({ name: 'With the spare', cameraModeId: mode.id }) });
+  const own = (await observatory()).recipes.find(({ name }) => name === 'With the spare')!;
+  await test.call('ilse', retireRecipe, { params: { id: own.id } });
+  expect((await test.call('ilse', retireCameraMode, { params: { id: mode.id } })).status).toBe(200);
+  const early = await test.call('ilse', restoreRetired, { params: { id: own.id } });
+  expect(early).toMatchObject({
+    status: 409,
+    error: { message: expect.stringMatching(/needs the camera mode Spare/) },
+  });
+  await test.call('ilse', restoreRetired, { params: { id: mode.id } });
+  expect((await test.call('ilse', restoreRetired, { params: { id: own.id } })).status).toBe(200);
 });
 
 describe('a goal’s recipe', () => {

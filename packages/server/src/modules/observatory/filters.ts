@@ -5,7 +5,7 @@ import { inForce, momentOfChange } from '../../database/validity.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { editableTable, editFields } from '../changes/index.ts';
-import { openGoalsThrough, recipesOf } from './repository.ts';
+import { projectsThrough, recipesOf } from './repository.ts';
 import type { ObservatoryUse } from './service.ts';
 
 const FILTER_FIELDS = editableTable('filters', 'Filter', [
@@ -66,7 +66,7 @@ export function createFilters({ changes, changing }: ObservatoryUse) {
             'NOT_POSSIBLE',
             `Recipes use ${filter.letter}: ${recipes.map(({ name }) => name).join(', ')}. Retire them first`,
           );
-        const goals = await openGoalsThrough(queries, filterId);
+        const goals = await projectsThrough(queries, filterId);
         if (goals.length > 0)
           throw new ServiceError('NOT_POSSIBLE', `Goals of ${goals.join(', ')} go through ${filter.letter}`);
         if ((await queries.models.FilterSlot.count({ where: { filterId, during: inForce() } })) > 0)

@@ -136,13 +136,13 @@ export const retiredOf = (queries: Queries, observatoryId: string): Promise<Obse
     [observatoryId],
   );
 
-/** Names of the projects in use that have goals through a filter. */
-export const openGoalsThrough = async (queries: Queries, filterId: string): Promise<string[]> =>
+/** Names of the projects that have goals through a filter; a retired one may come back. */
+export const projectsThrough = async (queries: Queries, filterId: string): Promise<string[]> =>
   (
     await queries.rows<{ name: string }>(
       `SELECT DISTINCT p.name FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
          JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
-       WHERE r.filter_id = $1 AND p.state <> 'retired' ORDER BY p.name`,
+       WHERE r.filter_id = $1 ORDER BY p.name`,
       [filterId],
     )
   ).map(({ name }) => name);

@@ -1,5 +1,6 @@
 // What is offered no longer: a rig out of service for good; and bringing anything retired back.
 import type { Observatory } from '@meridiem/contract';
+import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { momentOfChange } from '../../database/validity.ts';
 import { notFound, ServiceError } from '../../errors.ts';
@@ -14,7 +15,7 @@ export const createRetiring = ({ changing }: ObservatoryUse) => ({
       const rig = await queries.models.Rig.findOne({ where: { id: rigId, observatoryId, retired: null }, lock: true });
       if (!rig) throw notFound('rig');
       const open = await queries.models.Project.findAll({
-        where: { rigId, state: ['draft', 'proposed', 'queued', 'granted'] },
+        where: { rigId, state: { [Op.ne]: 'retired' } },
         order: ['created'],
       });
       if (open.length > 0)
@@ -27,9 +28,21 @@ export const createRetiring = ({ changing }: ObservatoryUse) => ({
 
   restore: (viewer: Viewer, id: string): Promise<Observatory> =>
     changing(viewer, async (queries) => {
+      await refuseRecipeWithoutParts(queries, viewer.observatoryId, id);
       if (!(await isRestored(queries, viewer.observatoryId, id))) throw notFound('retired rig, filter, mode or recipe');
     }),
 });
+
+/** A recipe comes back after its filter and its camera mode. */
+async function refuseRecipeWithoutParts({ models }: Queries, observatoryId: string, id: string): Promise<void> {
+  const recipe = await models.Recipe.findOne({ where: { id, observatoryId } });
+  if (!recipe) return;
+  const newest = await models.RecipeRevision.findOne({ where: { recipeId: id }, order: [['seq', 'DESC']] });
+  const filter = recipe.filterId === null ? null : await models.Filter.findByPk(recipe.filterId);
+  const mode = await models.CameraMode.findByPk(newest!.cameraModeId);
+  const missing = filter?.retired ? `filter ${filter.letter}` : mode?.retired ? `camera mode ${mode.name}` : null;
+  if (missing) throw new ServiceError('NOT_POSSIBLE', `This recipe needs the ${missing}: bring that back first`);
+}
 
 async function isRestored({ models }: Queries, observatoryId: string, id: string): Promise<boolean> {
   const where = { id, observatoryId };

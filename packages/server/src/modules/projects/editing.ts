@@ -44,8 +44,7 @@ export function createProjectEditing({ database, changes }: Pick<ProjectServiceP
       changing(database, viewer, async (queries) => {
         const position = readPosition(body.raText, body.decText);
         const { observatoryId } = viewer;
-        const rig = await queries.models.Rig.findOne({ where: { id: body.rigId, observatoryId } });
-        if (!rig) throw refused('rigId', 'Choose a rig');
+        if (!(await isInService(queries, body.rigId, observatoryId))) throw refused('rigId', 'Choose a rig');
         const place = { raDeg: position?.raDeg ?? null, decDeg: position?.decDeg ?? null };
         const target =
           body.targetId === undefined
@@ -69,6 +68,7 @@ export function createProjectEditing({ database, changes }: Pick<ProjectServiceP
       changing(database, viewer, async (queries) => {
         const [source] = await projectsOf(queries, viewer.observatoryId, projectId);
         if (!source || !isVisible(source, viewer)) throw notFound('project');
+        if (!(await isInService(queries, source.rigId, viewer.observatoryId))) throw refused('name', RETIRED_RIG);
         return { id: await copyOf(queries, viewer, source, body) };
       }),
 
@@ -123,13 +123,19 @@ function refuseCoordinatorFields(fields: { state?: string; grade?: number }): vo
     throw notAllowed('Granting, queueing and returning are the coordinator’s');
 }
 
+const RETIRED_RIG = 'The rig of this project is retired; a coordinator can bring it back';
+
+const isInService = async ({ models }: Queries, id: string, observatoryId: string): Promise<boolean> =>
+  (await models.Rig.count({ where: { id, observatoryId, retired: null } })) > 0;
+
 /** What is asked for is decided where it was asked; a coordinator's own project by another one, unless there is none. */
 async function refuseState(
   queries: Queries,
   { observatoryId, personId }: Viewer,
-  { id, ownerId }: { id: string; ownerId: string },
+  { id, ownerId, rigId }: { id: string; ownerId: string; rigId: string },
   state: string,
 ): Promise<void> {
+  if (state !== 'retired' && !(await isInService(queries, rigId, observatoryId))) throw refused('state', RETIRED_RIG);
   if (await queries.models.Request.findOne({ where: { projectId: id, state: ['open', 'queued'] } }))
     throw refused('state', 'Hours are asked for this project; decide or withdraw that request');
   if (state !== 'granted') return;

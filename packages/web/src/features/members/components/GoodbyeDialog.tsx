@@ -12,7 +12,7 @@ interface GoodbyeDialogProps {
   readonly onClose: () => void;
 }
 
-/** What happens to the projects of somebody who goes. */
+/** What happens to the projects of a member who leaves. */
 export function GoodbyeDialog({ leaving, people, acts, onClose }: GoodbyeDialogProps) {
   const notice = useNotice();
   const [heir, setHeir] = useState('');
