@@ -6,6 +6,9 @@ import { COORDINATORS, EVERYONE, operation } from './operation.ts';
 export const SURVEY_TILE_PX = 384;
 export const THUMBNAIL_PX = 96;
 
+/** The source's key, so that a browser does not show pictures it kept from another one. */
+const FromSource = Type.Optional(Type.String({ maxLength: 16 }));
+
 const Whole = Type.Integer({ minimum: 0, maximum: 100_000 });
 
 export const surveyTile = operation({
@@ -15,6 +18,7 @@ export const surveyTile = operation({
   summary: 'A square picture of the sky, north up and east left, on the tangent plane of its centre (PNG or JPEG).',
   access: EVERYONE,
   params: Type.Object({ level: Whole, strip: Whole, piece: Whole }),
+  query: Type.Object({ from: FromSource }),
   response: Type.Unsafe<Uint8Array>(Type.Any()),
 });
 
@@ -28,6 +32,7 @@ export const surveyThumbnail = operation({
     raDeg: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
     decDeg: Type.Number({ minimum: -90, maximum: 90 }),
     widthDeg: Type.Number({ exclusiveMinimum: 0, maximum: 30 }),
+    from: FromSource,
   }),
   response: Type.Unsafe<Uint8Array>(Type.Any()),
 });
@@ -42,7 +47,19 @@ export const readSurveySource = operation({
     template: Nullable(Type.String()),
     /** Hosts that this installation lets another source be on; set where the server is started. */
     hosts: Type.Array(Type.String()),
+    /** Changes with the source; part of each picture's address. */
+    key: Type.String(),
+    /** Pictures kept on this server for later, of all sources. */
+    stored: Type.Object({ count: Type.Integer(), bytes: Type.Integer() }),
   }),
+});
+
+export const clearSurveyPictures = operation({
+  method: 'DELETE',
+  path: '/survey/pictures',
+  summary: 'Remove the pictures of the sky kept on this server; they are fetched again when they are looked at.',
+  access: COORDINATORS,
+  response: Ok,
 });
 
 export const editSurveySource = operation({

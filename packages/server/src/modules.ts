@@ -54,7 +54,7 @@ export async function registerModules(
   await app.register(shareRoutes, { service: createShareService({ database, changes, observatory }) });
   await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
   await app.register(visitRoutes, { service: createVisitService({ database, changes, observatory }) });
-  await app.register(surveyRoutes, { service: createSurveyService({ database, config }) });
+  await app.register(surveyRoutes, { service: createSurveyService({ database, config, changes }) });
   await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
   await app.register(planningRoutes, { service: planning });
   await app.register(forecastRoutes, {

@@ -55,6 +55,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /exposures/promotion': 'hmc',
   'GET /survey': 'ghmc',
   'PUT /survey': 'c',
+  'DELETE /survey/pictures': 'c',
   'GET /survey/tiles/:level/:strip/:piece': 'ghmc',
   'GET /survey/thumbnail': 'ghmc',
   'POST /shelf': 'hmc',

@@ -4,7 +4,14 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { editSurveySource, readSurveySource, surveyThumbnail, surveyTile } from '@meridiem/contract';
+import {
+  clearSurveyPictures,
+  editSurveySource,
+  readSurveySource,
+  surveyThumbnail,
+  surveyTile,
+  undoLast,
+} from '@meridiem/contract';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
@@ -92,13 +99,31 @@ describe('pictures of the sky', () => {
     expect(await refusalOf(`nowhere ${places}`)).toContain('no address');
     const template = `http://${host}/other?${places}`;
     expect((await test.call('ilse', editSurveySource, { body: { template } })).status).toBe(200);
-    expect((await test.call('ilse', readSurveySource)).body).toEqual({ template, hosts: [host] });
+    expect((await test.call('ilse', readSurveySource)).body).toMatchObject({ template, hosts: [host] });
     // The address may carry a key: a guest is told the host alone.
     const { body } = await test.call('sam', readSurveySource);
-    expect(body).toEqual({ template: new URL(template).origin, hosts: [host] });
+    expect(body).toMatchObject({ template: new URL(template).origin, hosts: [host] });
     asked = [];
     await tile(4);
     expect(asked.map(({ pathname }) => pathname)).toEqual(['/other']);
-    await test.call('ilse', editSurveySource, { body: { template: null } });
+    expect((await test.call('ilse', undoLast)).status).toBe(200);
+    expect((await test.call('ilse', readSurveySource)).body).toMatchObject({ template: null });
+  });
+
+  it('have an address that changes with their source, and say what is kept until it is cleared', async () => {
+    const before = await test.call('sam', readSurveySource);
+    expect(before.body.stored.count).toBeGreaterThan(1);
+    expect(before.body.stored.bytes).toBe(before.body.stored.count * 'picture'.length);
+    const template = `http://${host}/third?ra={ra}&dec={dec}&width={width}&px={px}`;
+    await test.call('ilse', editSurveySource, { body: { template } });
+    const { body } = await test.call('sam', readSurveySource);
+    expect(body.key).not.toBe(before.body.key);
+    const asTile = { params: { level: 3, strip: 20, piece: 4 }, query: { from: body.key } };
+    expect((await test.call('sam', surveyTile, asTile)).status).toBe(200);
+    expect((await test.call('ilse', clearSurveyPictures)).status).toBe(200);
+    expect((await test.call('sam', readSurveySource)).body.stored).toEqual({ count: 0, bytes: 0 });
+    asked = [];
+    await tile(4);
+    expect(asked.length).toBe(1);
   });
 });

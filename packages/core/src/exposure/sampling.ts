@@ -25,14 +25,28 @@ export interface Sampling {
 /** Seeing of a usual night, full width at half maximum, arcseconds. */
 export const USUAL_SEEING_ARCSEC = 2.5;
 
+/** Pixels along the sides of a sensor, or of a part of it. */
+export interface SensorSides {
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Share of a sensor's area that is read; 1 where all of it is. */
+export const shareRead = (sensor: SensorSides, region: SensorSides | null): number =>
+  region ? (region.widthPx * region.heightPx) / (sensor.widthPx * sensor.heightPx) : 1;
+
+/** A camera, or a whole rig, as if its sensor were no larger than the part that is read. */
+export const readingPart = <T extends SensorSides>(sensor: T, region: SensorSides | null): T =>
+  region ? { ...sensor, widthPx: region.widthPx, heightPx: region.heightPx } : sensor;
+
 /** @param region the middle of the sensor that is read, in unbinned pixels; null for all of it */
 export function samplingOf(
   camera: SampledCamera,
   binning: number,
-  region: { readonly widthPx: number; readonly heightPx: number } | null,
+  region: SensorSides | null,
   seeingArcsec = USUAL_SEEING_ARCSEC,
 ): Sampling {
-  const read = region ?? camera;
+  const read = readingPart(camera, region);
   const [widthPx, heightPx] = [Math.floor(read.widthPx / binning), Math.floor(read.heightPx / binning)];
   const scaleArcsecPerPx = imageScaleArcsec({ ...camera, binning });
   const side = (pixels: number): number =>
@@ -44,6 +58,6 @@ export function samplingOf(
     widthDeg: side(widthPx),
     heightDeg: side(heightPx),
     starPx: seeingArcsec / scaleArcsecPerPx,
-    shareRead: (read.widthPx * read.heightPx) / (camera.widthPx * camera.heightPx),
+    shareRead: shareRead(camera, region),
   };
 }

@@ -26,6 +26,15 @@ describe('time between exposures', () => {
     expect(cycle(5) - cycle(0)).toBeCloseTo(2, 9);
   });
 
+  it('downloads a part of the sensor in its share of the time', () => {
+    const costs = { ...DEFAULT_STEP_COSTS, autofocusEveryMin: 0, downloadSec: 20 };
+    const cycle = (shareRead?: number) =>
+      exposureCycleSec(costs, { exposureSec: 60, pauseSec: 0, ditherEvery: 0, shareRead });
+    // 60 s + 20 s: 45 of them in an hour. A quarter of the sensor takes 5 s: 55.
+    expect([cycle(), cycle(1), cycle(0.25)]).toEqual([80, 80, 65]);
+    expect([3600 / cycle(), Math.floor(3600 / cycle(0.25))]).toEqual([45, 55]);
+  });
+
   it('leaves autofocus out where it never runs by the clock', () => {
     const settings = { exposureSec: 3600, pauseSec: 0, ditherEvery: 0 };
     const hourly = exposureCycleSec(DEFAULT_STEP_COSTS, settings);

@@ -36,12 +36,15 @@ export interface ExposureSettings {
   readonly pauseSec: number;
   /** Exposures between dithers; 0 = no dither. */
   readonly ditherEvery: number;
+  /** Share of the sensor that is read, which the download takes its time for; all of it where left out. */
+  readonly shareRead?: number;
 }
 
 /** Time between the starts of two exposures of a run: exposure, pause, download, and the due shares of dither and autofocus. */
 export function exposureCycleSec(costs: StepCosts, settings: ExposureSettings): number {
   const dither = settings.ditherEvery > 0 ? costs.ditherSec / settings.ditherEvery : 0;
-  const busy = settings.exposureSec + settings.pauseSec + costs.downloadSec + dither;
+  const downloadSec = costs.downloadSec * (settings.shareRead ?? 1);
+  const busy = settings.exposureSec + settings.pauseSec + downloadSec + dither;
   const autofocusShare = costs.autofocusEveryMin > 0 ? costs.autofocusSec / (costs.autofocusEveryMin * 60) : 0;
   return busy * (1 + autofocusShare);
 }

@@ -7,6 +7,8 @@ interface SurveyLayerProps {
   readonly view: SkyView;
   readonly brightness: number;
   readonly contrast: number;
+  /** Key of the source. */
+  readonly source: string;
   /** Told how many pictures are there, still coming, and failed. */
   readonly onProgress: (progress: PictureProgress) => void;
 }
@@ -17,8 +19,14 @@ export interface PictureProgress {
 }
 
 /** Pictures of the sky under the map; where one does not come the drawn map stays. */
-export const SurveyLayer = memo(function SurveyLayer({ view, brightness, contrast, onProgress }: SurveyLayerProps) {
-  const tiles = useMemo(() => laidTiles(view, SURVEY_TILE_PX), [view]);
+export const SurveyLayer = memo(function SurveyLayer({
+  view,
+  brightness,
+  contrast,
+  source,
+  onProgress,
+}: SurveyLayerProps) {
+  const tiles = useMemo(() => laidTiles(view, SURVEY_TILE_PX, source), [view, source]);
   const [outcome, setOutcome] = useState<Readonly<Record<string, 'there' | 'failed'>>>({});
   const settle = (key: string, how: 'there' | 'failed') => (): void =>
     setOutcome((known) => ({ ...known, [key]: how }));

@@ -25,7 +25,11 @@ describe('survey pictures on the drawing', () => {
   });
   it('are few enough to fetch and fine enough to see', () => {
     for (const widthDeg of [0.5, 2, 8, 30]) {
-      const tiles = laidTiles({ centre: { raDeg: 80, decDeg: -69 }, widthDeg, widthPx: 860, heightPx: 600 }, 384);
+      const tiles = laidTiles(
+        { centre: { raDeg: 80, decDeg: -69 }, widthDeg, widthPx: 860, heightPx: 600 },
+        384,
+        'key',
+      );
       expect(tiles.length).toBeGreaterThan(1);
       expect(tiles.length).toBeLessThan(45);
     }

@@ -15,7 +15,8 @@ export interface LaidTile {
 const ENOUGH = 0.6;
 const MOST_TILES = 60;
 
-export function laidTiles(view: SkyView, tilePx: number): LaidTile[] {
+/** @param source the key of the source, so that a browser keeps pictures of each apart */
+export function laidTiles(view: SkyView, tilePx: number, source: string): LaidTile[] {
   const level = levelFor(ENOUGH * pixelsOf(view, 1), tilePx);
   const radiusDeg = (Math.hypot(view.widthPx, view.heightPx) / view.widthPx / 2) * view.widthDeg;
   return surveyTiles(view.centre, radiusDeg, level)
@@ -27,7 +28,7 @@ export function laidTiles(view: SkyView, tilePx: number): LaidTile[] {
       return [
         {
           key: `${level} ${strip} ${piece}`,
-          address: `/api/survey/tiles/${level}/${strip}/${piece}`,
+          address: `/api/survey/tiles/${level}/${strip}/${piece}?from=${source}`,
           transform: `matrix3d(${projective(corners, tilePx)
             .map((value) => value.toPrecision(10))
             .join(',')})`,

@@ -136,6 +136,31 @@ it.each([
   [90, 0, 90],
 ])('framing angles %d° and %d° are %d° apart', (a, b, apart) => expect(angleApartDeg(a, b)).toBeCloseTo(apart, 9));
 
+describe('a part of the sensor', () => {
+  it('is read sooner, so that the same hours hold more exposures', () => {
+    const [goal] = request.goals.filter(({ panelId }) =>
+      planNight(request, OPTIONS).plan.blocks.some((block) => block.panelId === panelId),
+    );
+    const taken = (shareRead: number): { count: number; startsUtcMs: readonly number[] } => {
+      const settings = { exposureSec: 60, pauseSec: 0, ditherEvery: 0, shareRead };
+      const alone: NightRequest = {
+        ...request,
+        rig: { ...request.rig, costs: { ...request.rig.costs, autofocusEveryMin: 0, downloadSec: 20 } },
+        goals: [{ ...goal, settings, toPlan: 10_000, wanted: 10_000, groupOf: undefined }],
+      };
+      const runs = planNight(alone, OPTIONS).plan.blocks.flatMap((block) => block.runs);
+      const count = runs.reduce((sum, run) => sum + run.exposureStartsUtcMs.length, 0);
+      return { count, startsUtcMs: runs[0].exposureStartsUtcMs };
+    };
+    const [whole, quarter] = [taken(1), taken(0.25)];
+    expect(whole.startsUtcMs[1] - whole.startsUtcMs[0]).toBe(80_000);
+    expect(quarter.startsUtcMs[1] - quarter.startsUtcMs[0]).toBe(65_000);
+    // 80 / 65 = 1.23; a stretch holds whole exposures, and the signal rate may end it a little sooner.
+    expect(quarter.count / whole.count).toBeGreaterThan(1.15);
+    expect(quarter.count / whole.count).toBeLessThan(1.3);
+  });
+});
+
 describe('the shortest stay that one project asks for', () => {
   it('binds its own panels alone', () => {
     const mixed = nightInstance({ seed: 7, goals: 20 });

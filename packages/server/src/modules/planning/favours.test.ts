@@ -39,6 +39,7 @@ const row = (fields: Partial<GoalRow> = {}): GoalRow => ({
   wanted: 60,
   exposureSec: 120,
   pauseSec: 0,
+  shareRead: 1,
   ditherEvery: 3,
   binning: 1,
   gain: 100,

@@ -60,6 +60,7 @@ export interface GoalRow {
   readonly exposureSec: number;
   readonly pauseSec: number;
   readonly ditherEvery: number;
+  readonly shareRead: number;
   readonly binning: number;
   readonly gain: number;
   readonly sensorC: number;
@@ -78,7 +79,7 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
        jsonb_build_object('guide', p.step_guide, 'centre', p.step_centre, 'focus', p.step_focus) AS arrival,
        f.id AS "filterId", f.letter AS "filterLetter", f.class AS "filterClass", g.enabled, g.wanted,
        EXISTS (SELECT 1 FROM filter_slots s WHERE s.rig_id = p.rig_id AND s.filter_id = f.id AND s.during @> $2::timestamptz) AS fitted,
-       v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
+       v.exposure_s AS "exposureSec", v.pause_s AS "pauseSec", v.dither_every AS "ditherEvery", coalesce(v.region_width_px::float8 * v.region_height_px / (c.width_px * c.height_px), 1) AS "shareRead", v.binning, v.sensor_c AS "sensorC", m.gain, m.read_noise_e AS "readNoiseE",
        t.accepted, t.undecided, t.rejected
      FROM goals g
      JOIN framed_panels l ON l.id = g.panel_id
@@ -86,6 +87,7 @@ export async function goalRowsOf(queries: Queries, rigId: string, at = thisMomen
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id
      JOIN filters f ON f.id = r.filter_id ${modeNow('v', 'm')}
      JOIN goal_totals t ON t.goal_id = g.id
+     JOIN rig_revisions w ON w.rig_id = p.rig_id AND w.during @> $2::timestamptz JOIN cameras c ON c.id = w.camera_id
      WHERE p.rig_id = $1 AND p.state <> 'retired'
      ORDER BY p.created, p.id, l.position, g.position, g.id`,
     [rigId, at],
@@ -139,6 +141,7 @@ export const settingsOf = (row: GoalRow): ExposureSettings => ({
   exposureSec: row.exposureSec,
   pauseSec: row.pauseSec,
   ditherEvery: row.ditherEvery,
+  shareRead: row.shareRead,
 });
 
 export interface TakenTonight {

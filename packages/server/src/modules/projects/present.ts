@@ -1,10 +1,11 @@
 // Stored rows and tonight's survey to what the project pages show.
 import type { Chance, EarlierSettings, Goal, LimitRow, Panel, Project, ProjectRow, Tally } from '@meridiem/contract';
-import type { CountingPolicy, StepCosts } from '@meridiem/core';
+import type { CountingPolicy, SensorSides, StepCosts } from '@meridiem/core';
 import {
   doneCount,
   doneShare,
   exposureCycleSec,
+  shareRead,
   exposuresToPlan,
   goalTime,
   isGoalDone,
@@ -147,6 +148,7 @@ function summed(tallies: readonly Tally[]): Tally {
 
 export interface ProjectSurroundings {
   readonly costs: StepCosts;
+  readonly sensor: SensorSides | null;
   readonly limits: readonly ScopedLimitRow[];
   readonly night: { startUtcMs: number; endUtcMs: number };
   /** Words about goals whose exposures mix what should not be mixed. */
@@ -183,10 +185,12 @@ export function projectPage(parts: ProjectParts, viewer: Viewer, around: Project
   };
 }
 
-function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes, earlier }: ProjectSurroundings): Goal {
+function goalPage(parts: ProjectParts, goal: GoalRecord, surroundings: ProjectSurroundings): Goal {
+  const { costs, sensor, limits, mixes, earlier } = surroundings;
+  const settings = { ...goal, shareRead: sensor ? shareRead(sensor, goal.region) : 1 };
   const own = limits.filter((limit) => limit.goalId === goal.id);
   const tally = tallyOf(goal, countingOf(parts.project, goal), parts.acceptanceRate);
-  const left = tally.toPlan === null ? null : goalTime(costs, goal, tally.toPlan);
+  const left = tally.toPlan === null ? null : goalTime(costs, settings, tally.toPlan);
   const inForce = limitsInForce(
     limits
       .filter(
@@ -209,7 +213,7 @@ function goalPage(parts: ProjectParts, goal: GoalRecord, { costs, limits, mixes,
     tonight: parts.chances.get(goal.id) ?? null,
     mixed: mixes.get(goal.id) ?? null,
     differs: differenceWords(earlier, goal),
-    cycleSec: exposureCycleSec(costs, goal),
+    cycleSec: exposureCycleSec(costs, settings),
   };
 }
 

@@ -53,7 +53,8 @@ export function createProjectReading({ database, planning }: Pick<ProjectService
         mixesOf(database, projectId),
         earlierOf(database, projectId),
       ]);
-      const costs = observatory.rigs.find((rig) => rig.id === project.rigId)?.costs ?? DEFAULT_STEP_COSTS;
+      const rig = observatory.rigs.find(({ id }) => id === project.rigId);
+      const costs = rig?.costs ?? DEFAULT_STEP_COSTS;
       const night = { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs };
       const placed = placedRows(
         panels.map((panel) => ({ ...panel, orbit: project.orbit })),
@@ -62,6 +63,7 @@ export function createProjectReading({ database, planning }: Pick<ProjectService
       );
       return projectPage(partsOf(project, { panels: placed, goals, chances }), viewer, {
         costs,
+        sensor: rig ?? null,
         limits,
         night,
         mixes,

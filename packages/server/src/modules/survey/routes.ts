@@ -1,4 +1,10 @@
-import { editSurveySource, readSurveySource, surveyThumbnail, surveyTile } from '@meridiem/contract';
+import {
+  clearSurveyPictures,
+  editSurveySource,
+  readSurveySource,
+  surveyThumbnail,
+  surveyTile,
+} from '@meridiem/contract';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { SurveyService } from './service.ts';
@@ -7,6 +13,7 @@ import type { Picture } from './source.ts';
 export async function surveyRoutes(app: FastifyInstance, { service }: { service: SurveyService }): Promise<void> {
   serve(app, readSurveySource, async ({ viewer }) => service.source(viewer));
   serve(app, editSurveySource, async ({ viewer, body }) => service.edit(viewer, body));
+  serve(app, clearSurveyPictures, async () => service.clear());
   serve(app, surveyTile, async ({ viewer, params, reply }) => asImage(reply, await service.tile(viewer, params)));
   serve(app, surveyThumbnail, async ({ viewer, query, reply }) =>
     asImage(reply, await service.thumbnail(viewer, query)),

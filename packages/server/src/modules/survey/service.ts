@@ -1,7 +1,5 @@
 // Pictures of the sky, fetched once and kept: by default from the rendered survey, else from the source a coordinator has named.
 import { createHash } from 'node:crypto';
-import { mkdir, readFile, rename, rm, utimes, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
 import type { BodyOf, ResponseOf, editSurveySource, readSurveySource } from '@meridiem/contract';
 import { SURVEY_TILE_PX, THUMBNAIL_PX } from '@meridiem/contract';
 import type { PictureFrame, SurveyTile } from '@meridiem/core';
@@ -10,17 +8,31 @@ import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
 import { settingOf, storeSetting } from '../../database/settings-repository.ts';
 import { notFound, ServiceError } from '../../errors.ts';
+import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import type { ChangeService } from '../changes/index.ts';
+import { takeBackSetting } from '../changes/index.ts';
+import { clearKept, keep, keptAmount, readKept } from './kept-pictures.ts';
 import type { Picture } from './source.ts';
 import { addressOf, checkTemplate, fetchPicture } from './source.ts';
 
 export type SurveyService = ReturnType<typeof createSurveyService>;
 
-export function createSurveyService({ database, config }: { database: Database; config: Config }) {
+interface SurveyParts {
+  readonly database: Database;
+  readonly config: Config;
+  readonly changes: ChangeService;
+}
+
+export function createSurveyService({ database, config, changes }: SurveyParts) {
+  changes.register('survey', {
+    by: 'coordinator',
+    takeBack: (queries, _viewer, change) => takeBackSetting(queries, change),
+  });
   const underway = new Map<string, Promise<Picture>>();
 
   const templateOf = async (observatoryId: string): Promise<string | null> => {
-    const stored = await settingOf<{ template: string | null }>(database, observatoryId, 'survey');
+    const stored = await settingOf<SourceSetting>(database, observatoryId, 'survey');
     return stored?.template ?? null;
   };
 
@@ -45,12 +57,34 @@ export function createSurveyService({ database, config }: { database: Database; 
       const template = await templateOf(viewer.observatoryId);
       // The address may carry a key: whoever can't change it is told no more than where the pictures come from.
       const isShown = template === null || viewer.role === 'coordinator';
-      return { template: isShown ? template : new URL(template).origin, hosts: [...config.surveyHosts] };
+      return {
+        template: isShown ? template : new URL(template).origin,
+        hosts: [...config.surveyHosts],
+        key: sourceKey(template),
+        stored: await keptAmount(config.cacheFolder),
+      };
     },
 
     async edit(viewer: Viewer, { template }: BodyOf<typeof editSurveySource>): Promise<{ ok: true }> {
       if (template !== null) checkTemplate(template, config.surveyHosts);
-      await storeSetting(database, viewer.observatoryId, 'survey', { template });
+      await database.transaction(async (queries) => {
+        const before = (await settingOf<SourceSetting>(queries, viewer.observatoryId, 'survey')) ?? { template: null };
+        await storeSetting(queries, viewer.observatoryId, 'survey', { template });
+        await changes.record(queries, viewer, {
+          entity: 'survey',
+          entityId: viewer.observatoryId,
+          projectId: null,
+          words: 'where pictures of the sky come from',
+          before: { ...before },
+          after: { template },
+        });
+        await announce(queries, viewer.observatoryId, 'observatory');
+      });
+      return { ok: true };
+    },
+
+    async clear(): Promise<{ ok: true }> {
+      await clearKept(config.cacheFolder);
       return { ok: true };
     },
 
@@ -66,37 +100,18 @@ export function createSurveyService({ database, config }: { database: Database; 
   };
 }
 
+interface SourceSetting {
+  readonly template: string | null;
+}
+
+const KEY_LENGTH = 8;
+const sourceKey = (template: string | null): string =>
+  createHash('sha256')
+    .update(template ?? 'rendered')
+    .digest('hex')
+    .slice(0, KEY_LENGTH);
+
 function standIn({ simulatorUrl }: Config): string {
   if (!simulatorUrl) throw new ServiceError('NOT_READY', 'There is no source of sky pictures; the drawn map stays');
   return `${simulatorUrl}/survey?ra={ra}&dec={dec}&width={width}&px={px}`;
-}
-
-const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg' } as const;
-
-async function readKept(folder: string | null, key: string): Promise<Picture | null> {
-  if (!folder) return null;
-  for (const type of ['image/png', 'image/jpeg'] as const) {
-    const path = join(folder, 'survey', `${key}.${ENDINGS[type]}`);
-    const bytes = await readFile(path).catch(() => null);
-    if (bytes) {
-      const now = new Date();
-      await utimes(path, now, now).catch(() => undefined);
-      return { bytes, type };
-    }
-  }
-  return null;
-}
-
-/** Written beside and renamed: nobody reads half a picture. Where it can’t be kept, a full disk say, it is fetched again. */
-async function keep(folder: string | null, key: string, { bytes, type }: Picture): Promise<void> {
-  if (!folder) return;
-  const path = join(folder, 'survey', `${key}.${ENDINGS[type]}`);
-  const beside = `${path}.${process.pid}`;
-  try {
-    await mkdir(join(folder, 'survey'), { recursive: true });
-    await writeFile(beside, bytes);
-    await rename(beside, path);
-  } catch {
-    await rm(beside, { force: true }).catch(() => undefined);
-  }
 }

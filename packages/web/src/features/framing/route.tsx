@@ -6,6 +6,7 @@ import { useMemo, useState } from 'react';
 import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
 import { useAccount } from '../../app/session.ts';
+import { useSurveySource } from '../../sky-field/survey-source.ts';
 import { PictureLayer } from '../../sky-field/PictureLayer.tsx';
 import { starMeant } from '../../sky-field/star-meant.ts';
 import { SkyMap } from '../../sky-field/SkyMap.tsx';
@@ -21,6 +22,7 @@ import { FieldStars, troublesIn } from './components/FieldStars.tsx';
 import { FitForMe } from './components/FitForMe.tsx';
 import { FrameSky } from './components/FrameSky.tsx';
 import { FramingFiles } from './components/FramingFiles.tsx';
+import { OpticsChoice } from './components/OpticsChoice.tsx';
 import { Marks } from './components/Marks.tsx';
 import { Numbers } from './components/Numbers.tsx';
 import type { LaidPicture } from './components/ReferencePicture.tsx';
@@ -31,6 +33,7 @@ import { SkyPictures, skyWishFrom } from './components/SkyPictures.tsx';
 import { Subjects } from './components/Subjects.tsx';
 import { TargetSearch } from './components/TargetSearch.tsx';
 import { TestShot } from './components/TestShot.tsx';
+import { opticsFrom } from './optics.ts';
 import type { Framing } from './use-framing.ts';
 import { clampedWidthDeg, useFraming } from './use-framing.ts';
 import type { Composition, FramedSubject } from './view-model.ts';
@@ -50,10 +53,12 @@ export default function FramingPage() {
   const [search] = useAddress();
   const rig = observatory?.rigs.find(({ id }) => id === search.get('rig')) ?? observatory?.rigs[0];
   const before = observatory?.rigs.find(({ id }) => id === search.get('before') && id !== rig?.id);
-  const framing = useFraming(rig, before, widthPx);
+  const optics = useMemo(() => (rig ? opticsFrom(search, rig) : null), [search, rig]);
+  const framing = useFraming(optics?.rig, before, widthPx);
   if (error) return <Failure words={wordsOf(error)} />;
   if (!observatory) return <Loading what="the rigs" rows={4} />;
-  if (!rig) return <Empty title="There is no rig to frame with yet.">Add the first one on the Observatory page.</Empty>;
+  if (!rig || !optics)
+    return <Empty title="There is no rig to frame with yet.">Add the first one on the Observatory page.</Empty>;
   const { settled, change } = framing;
   const choose = ({ designation, raDeg, decDeg, sizeArcmin }: FoundTarget): void => {
     const subject = { name: designation, raDeg, decDeg, sizeArcmin, outline: null };
@@ -64,10 +69,17 @@ export default function FramingPage() {
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
         <h1 className="text-2xl">Framing</h1>
         <RigChoice rigs={observatory.rigs} rig={rig} isFramed={settled !== null} onChange={change} />
+        <OpticsChoice rig={rig} optics={optics} recipes={observatory.recipes} onChange={change} />
         <TargetSearch label="target" onChoose={choose} />
       </div>
       {settled ? (
-        <Composing framing={{ ...framing, settled }} rig={rig} before={before} skyRef={skyRef} />
+        <Composing
+          framing={{ ...framing, settled }}
+          rig={optics.rig}
+          isTrial={optics.triedFocalMm !== null}
+          before={before}
+          skyRef={skyRef}
+        />
       ) : (
         <Empty title="Find a target to frame.">By designation, name, or coordinates like 05 38 42 −69 06 03.</Empty>
       )}
@@ -78,11 +90,13 @@ export default function FramingPage() {
 interface ComposingProps {
   readonly framing: Framing;
   readonly rig: Rig;
+  /** Framed with optics that the rig does not have. */
+  readonly isTrial: boolean;
   readonly before: Rig | undefined;
   readonly skyRef: (element: HTMLElement | null) => void;
 }
 
-function Composing({ framing, rig, before, skyRef }: ComposingProps) {
+function Composing({ framing, rig, isTrial, before, skyRef }: ComposingProps) {
   const { search, change, settled, composition, framed: frame, framedBefore, view, around, content, hold } = framing;
   const { role } = useAccount();
   const [drawn, setDrawn] = useState<readonly SkyPosition[] | null>(null);
@@ -90,6 +104,7 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
   const [laid, setLaid] = useState<LaidPicture | null>(null);
   const [picked, setPicked] = useState<((star: SkyPosition) => void) | null>(null);
   const [pictures, setPictures] = useState<PictureProgress>({ wanted: 0, there: 0, failed: 0 });
+  const { data: source } = useSurveySource();
   const wish = skyWishFrom(search);
   // What takes longer than a frame to work out follows the hand, or waits until it rests.
   const settledFrame = useMemo(() => framed(settled, rig), [settled, rig]);
@@ -131,14 +146,27 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
               />
             }
           >
-            {wish.pictures && (
-              <SurveyLayer view={view} brightness={wish.brightness} contrast={wish.contrast} onProgress={setPictures} />
+            {wish.pictures && source && (
+              <SurveyLayer
+                view={view}
+                brightness={wish.brightness}
+                contrast={wish.contrast}
+                source={source.key}
+                onProgress={setPictures}
+              />
             )}
             {laid && <PictureLayer view={view} {...laid} />}
             <SkyMap view={view} content={content} names={wish.names} grid={wish.grid} />
           </FrameSky>
         </div>
-        <SkyPictures wish={wish} widthDeg={view.widthDeg} progress={pictures} onChange={change} onWidth={zoom} />
+        <SkyPictures
+          wish={wish}
+          widthDeg={view.widthDeg}
+          progress={pictures}
+          source={source?.template ?? null}
+          onChange={change}
+          onWidth={zoom}
+        />
       </div>
       <aside>
         <h2 className="font-serif text-xl">{settled.targetName || 'A typed place'}</h2>
@@ -202,7 +230,7 @@ function Composing({ framing, rig, before, skyRef }: ComposingProps) {
           <FramingFiles composition={settled} framed={settledFrame} rig={rig} onTake={take} onSubject={setSubject} />
         </Room>
         {role !== 'guest' && settledFrame.panels.length > 0 && (
-          <Sending framing={framing} framed={settledFrame} rig={rig} />
+          <Sending framing={framing} framed={settledFrame} rig={rig} isTrial={isTrial} />
         )}
       </aside>
     </div>

@@ -335,6 +335,7 @@ const KEPT = [
   'cols',
   'overlap',
   'layout',
+  'part',
 ];
 
 /** The composition as text that the framing page opens again. */

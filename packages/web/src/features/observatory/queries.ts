@@ -15,9 +15,11 @@ import {
   addRecipe,
   addRig,
   checkSunset,
+  clearSurveyPictures,
   editClimateMonth,
   editFilter,
   editObservatory,
+  editSurveySource,
   readObservatory,
   removeClosure,
   replaceHorizon,
@@ -28,6 +30,7 @@ import {
 } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
+import { SURVEY_SOURCE } from '../../sky-field/survey-source.ts';
 
 export const useObservatory = () =>
   useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
@@ -74,6 +77,14 @@ export function useObservatoryChanges() {
       after(call(reviseRecipe, { params: { id: recipe.id }, body: { basedOnSeq: recipe.revisionSeq, ...fields } })),
     renameRecipe: ({ id }: Recipe, name: string) => after(call(renameRecipe, { params: { id }, body: { name } })),
     retireRecipe: ({ id }: Recipe) => after(call(retireRecipe, { params: { id } })),
+    skySource: async (template: string | null) => {
+      await call(editSurveySource, { body: { template } });
+      await queryClient.invalidateQueries({ queryKey: SURVEY_SOURCE });
+    },
+    clearPictures: async () => {
+      await call(clearSurveyPictures, {});
+      await queryClient.invalidateQueries({ queryKey: SURVEY_SOURCE });
+    },
     limit: async (body: BodyOf<typeof setLimit>) => {
       await call(setLimit, { body });
       await queryClient.invalidateQueries({ queryKey: ['observatory'] });

@@ -10,6 +10,7 @@ import { ObservatoryLimits } from './components/ObservatoryLimits.tsx';
 import { RecipeTable } from './components/RecipeTable.tsx';
 import { RetiredList } from './components/RetiredList.tsx';
 import { RigSheet } from './components/RigSheet.tsx';
+import { SkySource } from './components/SkySource.tsx';
 import { SiteSheet } from './components/SiteSheet.tsx';
 import { useObservatory, useObservatoryChanges } from './queries.ts';
 
@@ -45,6 +46,9 @@ export default function ObservatoryPage() {
       <div className="mt-10 grid gap-10 lg:grid-cols-2">
         <ClimateSheet observatory={observatory} mayEdit={mayEdit} changes={changes} />
         <ClosureList observatory={observatory} mayEdit={mayEdit} changes={changes} />
+      </div>
+      <div className="mt-10 grid gap-10 lg:grid-cols-2">
+        <SkySource mayEdit={mayEdit} changes={changes} />
       </div>
       <FilterTable filters={observatory.filters} mayEdit={mayEdit} changes={changes} />
       <RecipeTable observatory={observatory} account={account} changes={changes} />

@@ -187,3 +187,7 @@ export function adviceWords({ shortestSec, longestSec, skyPerSec, mode, isBounde
   const bound = isBounded ? ', more than anyone guides for, so it is cut' : '';
   return `${sky}${bound}. A star of magnitude 9 saturates after about ${longestSec < 10 ? longestSec.toPrecision(2) : Math.round(longestSec)} s.`;
 }
+
+const MEGABYTE = 1_000_000;
+export const storedWords = ({ count, bytes }: { readonly count: number; readonly bytes: number }): string =>
+  count === 0 ? 'none' : `${count} ${count === 1 ? 'picture' : 'pictures'}, ${(bytes / MEGABYTE).toFixed(1)} MB`;

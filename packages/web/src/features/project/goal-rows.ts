@@ -1,6 +1,6 @@
 // Rows of goals as they are typed: read into counts, and how many of each fit tonight.
 import type { Filter, Goal, Project, Recipe, Rig } from '@meridiem/contract';
-import { exposureCycleSec, exposuresThatFit, parseWish } from '@meridiem/core';
+import { shareRead, exposureCycleSec, exposuresThatFit, parseWish } from '@meridiem/core';
 
 export interface WishRow {
   readonly recipeId: string;
@@ -64,7 +64,7 @@ export function fitsTonight(project: Project, filter: Filter, rig: Rig, recipe: 
   const same = like.find((goal) => goal.filterId === filter.id) ?? like[0];
   if (!same) return null;
   const usableSec = same.tonight!.usableHours * 3600;
-  const cycleSec = exposureCycleSec(rig.costs, recipe);
+  const cycleSec = exposureCycleSec(rig.costs, { ...recipe, shareRead: shareRead(rig, recipe.region) });
   return exposuresThatFit([usableSec], { cycleSec, exposureSec: recipe.exposureSec, changeSec: USUAL_CHANGE_SEC });
 }
 

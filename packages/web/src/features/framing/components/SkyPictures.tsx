@@ -5,6 +5,8 @@ interface SkyPicturesProps {
   readonly wish: SkyWish;
   readonly widthDeg: number;
   readonly progress: PictureProgress;
+  /** Where the pictures come from; null: rendered here. */
+  readonly source: string | null;
   readonly onChange: (changes: AddressChanges) => void;
   readonly onWidth: (widthDeg: number) => void;
 }
@@ -29,9 +31,8 @@ export const skyWishFrom = (search: URLSearchParams): SkyWish => ({
 const CLOSER = 0.8;
 
 /** Whether pictures of the sky lie under the map, how bright, and how far they have come; names, grid, and how much sky. */
-export function SkyPictures({ wish, widthDeg, progress, onChange, onWidth }: SkyPicturesProps) {
+export function SkyPictures({ wish, widthDeg, progress, source, onChange, onWidth }: SkyPicturesProps) {
   const { pictures, names, grid, brightness, contrast } = wish;
-  const { wanted, there, failed } = progress;
   const choice = (words: string, key: string, isOn: boolean, usual: boolean) => (
     <label>
       <input
@@ -75,14 +76,18 @@ export function SkyPictures({ wish, widthDeg, progress, onChange, onWidth }: Sky
           {slider('brightness', 'bright', brightness)}
           {slider('contrast', 'contrast', contrast)}
           <span className="text-sm text-soft" role="status">
-            {failed > 0
-              ? `${failed} of ${wanted} pictures did not come; the drawn map stays there`
-              : wanted === 0 || there < wanted
-                ? `pictures on their way, ${there} there`
-                : 'rendered, not photographed: stars fainter than magnitude 9 are invented'}
+            {pictureWords(progress, source)}
           </span>
         </>
       )}
     </div>
   );
+}
+
+/** How far the pictures have come, then what they are. */
+export function pictureWords({ wanted, there, failed }: PictureProgress, source: string | null): string {
+  if (failed > 0) return `${failed} of ${wanted} pictures did not come; the drawn map stays there`;
+  if (there < wanted || wanted === 0) return `${there} of ${wanted} pictures`;
+  if (source === null) return 'rendered, not photographed: stars fainter than magnitude 9 are invented';
+  return `pictures from ${new URL(source).host}`;
 }

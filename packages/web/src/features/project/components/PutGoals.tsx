@@ -1,6 +1,6 @@
 import type { Filter, Project, Recipe, Rig } from '@meridiem/contract';
 import { panelWithin } from '@meridiem/contract';
-import { exposureCycleSec, parseWish } from '@meridiem/core';
+import { shareRead, exposureCycleSec, parseWish } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
@@ -278,7 +278,9 @@ function costOf({ recipeId, text }: WishRow, rig: Rig, recipes: readonly Recipe[
   if (!recipe) return null;
   try {
     const { count } = parseWish(text, recipe.exposureSec);
-    return count === null ? null : count * exposureCycleSec(rig.costs, recipe);
+    return count === null
+      ? null
+      : count * exposureCycleSec(rig.costs, { ...recipe, shareRead: shareRead(rig, recipe.region) });
   } catch {
     return null;
   }
