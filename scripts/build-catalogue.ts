@@ -99,7 +99,7 @@ writeFileSync(
   `[\n${rows.map((row) => JSON.stringify(row)).join(',\n')}\n]\n`,
 );
 const notice =
-  'The tables objects.json and stars.bin are made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
+  'The tables objects.json, stars.bin and star-names.json are made from the data of the package d3-celestial (npm run catalogue). Its licence:\n\n';
 writeFileSync(join(root, 'packages/server/catalogue/NOTICE'), notice + readFileSync(join(source, 'LICENSE'), 'utf8'));
 console.log(`${rows.length} objects written`);
 
@@ -123,3 +123,33 @@ const bytes = Buffer.concat([
 ]);
 writeFileSync(join(root, 'packages/server/catalogue/stars.bin'), bytes);
 console.log(`${stars.length} stars, ${bytes.length} bytes`);
+
+interface StarName {
+  readonly name: string;
+  readonly bayer: string;
+  readonly flam: string;
+  readonly c: string;
+  readonly hip: string;
+}
+/** Fainter stars are not named anywhere. */
+const NAMED_MAG = 6.5;
+const starNames = JSON.parse(readFileSync(join(source, 'data/starnames.json'), 'utf8')) as Record<string, StarName>;
+const called = ({ name, bayer, flam, c, hip }: StarName): string =>
+  name || (bayer || flam ? `${bayer || flam} ${c}` : hip.replace(/[^\dA-Z]+/, ' '));
+const named = (
+  JSON.parse(readFileSync(join(source, 'data/stars.8.json'), 'utf8')) as {
+    features: { id: number; properties: { mag: number }; geometry: { coordinates: [number, number] } }[];
+  }
+).features
+  .filter(({ id, properties: { mag } }) => mag <= NAMED_MAG && starNames[id])
+  .map(({ id, geometry: { coordinates } }) => [
+    Number(((coordinates[0] + 360) % 360).toFixed(4)),
+    Number(coordinates[1].toFixed(4)),
+    called(starNames[id]),
+  ])
+  .filter(([, , name]) => name !== '');
+writeFileSync(
+  join(root, 'packages/server/catalogue/star-names.json'),
+  `[\n${named.map((row) => JSON.stringify(row)).join(',\n')}\n]\n`,
+);
+console.log(`${named.length} stars named`);

@@ -61,6 +61,8 @@ export const catalogueAround = operation({
   response: Type.Object({
     /** Right ascension and declination in degrees (J2000), magnitude. */
     stars: Type.Array(Type.Tuple([Type.Number(), Type.Number(), Type.Number()])),
+    /** Right ascension, declination, and what the star is called: those of magnitude 6.5 and brighter, within 20°. */
+    starNames: Type.Array(Type.Tuple([Type.Number(), Type.Number(), Type.String()])),
     objects: Type.Array(Type.Object(CatalogueFields)),
   }),
 });

@@ -31,10 +31,11 @@ describe('what stands around a place', () => {
   );
 
   it('knows the belt stars and the sword where they are', async () => {
-    const { stars, objects } = (
+    const { stars, starNames, objects } = (
       await test.call('sam', catalogueAround, { query: { raDeg: 84.05, decDeg: -1.2, radiusDeg: 1 } })
     ).body;
     expect(stars[0][2]).toBeCloseTo(1.69, 1);
+    expect(starNames.map(([, , name]) => name)).toContain('Alnilam');
     const sword = (await test.call('sam', catalogueAround, { query: { raDeg: 83.82, decDeg: -5.39, radiusDeg: 1 } }))
       .body;
     expect(sword.objects.map(({ designation }) => designation).join()).toMatch(/NGC ?1976|M ?42/);

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import type { CameraModeNumbers } from './advice.ts';
 import { exposureAdvice, longestExposureSec, shortestExposureSec } from './advice.ts';
 import type { FilterSky } from './filter-sky.ts';
+import { skyOverDark } from './filter-sky.ts';
 
 const filter = (name: 'L' | 'Ha'): FilterSky => ({
   class: name === 'L' ? 'broadband' : 'narrowband',
@@ -41,6 +42,17 @@ describe('the suggested exposure', () => {
     );
     expect(Math.abs(advice.shortestSec / shortestSec - 1)).toBeLessThan(0.01);
     expect(advice.isBounded).toBe(shortestSec > 600);
+  });
+
+  it('is shorter under a moon, by as much as the sky is brighter in the filter', () => {
+    // 1.5 mag brighter in V are 3.98 times the light; a filter that takes a tenth of the moonlight has 1.30 times.
+    expect(skyOverDark({ moonFactor: 1 }, 1.5)).toBeCloseTo(3.981, 3);
+    expect(skyOverDark({ moonFactor: 0.1 }, 1.5)).toBeCloseTo(1.298, 3);
+    const [dark, moonlit] = [1, 3.981].map((ratio) =>
+      exposureAdvice(filter('L'), wide, modes, { skyOverDark: ratio })!,
+    );
+    expect(dark.shortestSec / moonlit.shortestSec).toBeCloseTo(3.981, 6);
+    expect([dark.exposureSec, moonlit.exposureSec]).toEqual([240, 60]);
   });
 
   it('adds just the noise it may: 5 % is 9.8 RN²/B', () => {

@@ -23,7 +23,10 @@ export const DEFAULT_ADVICE = {
   peakShare: 0.12,
   /** Time between dithers. */
   ditherEverySec: 360,
+  /** Brightness of the sky over the dark zenith, as under a moon. */
+  skyOverDark: 1,
 } as const;
+type AdviceChoices = Readonly<Record<keyof typeof DEFAULT_ADVICE, number>>;
 
 /** Lengths people really use: a suggestion is rounded up to one of them, seconds. */
 const USUAL_SEC = [5, 10, 15, 20, 30, 45, 60, 90, 120, 180, 240, 300, 600] as const;
@@ -72,25 +75,25 @@ export function exposureAdvice(
   filter: FilterSky,
   detector: Omit<Detector, 'readNoiseE'>,
   modes: readonly CameraModeNumbers[],
-  choices = DEFAULT_ADVICE,
+  choices: Partial<AdviceChoices> = {},
 ): ExposureAdvice | null {
+  const { addedNoise, longestSec: guidedSec, ditherEverySec, skyOverDark } = { ...DEFAULT_ADVICE, ...choices };
   if (modes.length === 0) return null;
-  const skyPerSec = darkSkyElectronsPerSec(filter, { ...detector, readNoiseE: 0 });
-  const shortest = (mode: CameraModeNumbers): number =>
-    shortestExposureSec(mode.readNoiseE, skyPerSec, choices.addedNoise);
+  const skyPerSec = skyOverDark * darkSkyElectronsPerSec(filter, { ...detector, readNoiseE: 0 });
+  const shortest = (mode: CameraModeNumbers): number => shortestExposureSec(mode.readNoiseE, skyPerSec, addedNoise);
   const byWell = [...modes].sort((a, b) => b.fullWellE - a.fullWellE);
   const quietest = modes.reduce((best, mode) => (mode.readNoiseE < best.readNoiseE ? mode : best));
-  const mode = byWell.find((candidate) => shortest(candidate) <= choices.longestSec / 2) ?? quietest;
+  const mode = byWell.find((candidate) => shortest(candidate) <= guidedSec / 2) ?? quietest;
   const shortestSec = shortest(mode);
-  const usual = USUAL_SEC.find((sec) => sec >= shortestSec) ?? choices.longestSec;
-  const exposureSec = Math.min(usual, choices.longestSec);
+  const usual = USUAL_SEC.find((sec) => sec >= shortestSec) ?? guidedSec;
+  const exposureSec = Math.min(usual, guidedSec);
   return {
     mode,
     exposureSec,
-    ditherEvery: Math.max(1, Math.round(choices.ditherEverySec / exposureSec)),
+    ditherEvery: Math.max(1, Math.round(ditherEverySec / exposureSec)),
     shortestSec,
     longestSec: longestExposureSec(filter, { ...detector, readNoiseE: mode.readNoiseE }, mode.fullWellE),
     skyPerSec,
-    isBounded: shortestSec > choices.longestSec,
+    isBounded: shortestSec > guidedSec,
   };
 }

@@ -96,6 +96,10 @@ export function darkRatio(filter: FilterSky, altitudeDeg: number): number {
 export const skyRatio = (filter: FilterSky, altitudeDeg: number, light: SkyLight): number =>
   darkRatio(filter, altitudeDeg) + filter.moonFactor * light.moonRatioV + light.twilightRatioV;
 
+/** Sky in a filter over its dark sky, at the zenith, under a moon that brightens V there by so many magnitudes. */
+export const skyOverDark = ({ moonFactor }: Pick<FilterSky, 'moonFactor'>, zenithBrighteningMagV: number): number =>
+  1 + moonFactor * (10 ** (0.4 * zenithBrighteningMagV) - 1);
+
 /** By how many magnitudes moon and twilight brighten the sky in a filter against the same direction without them; 0 or more. */
 export const brighteningMag = (filter: FilterSky, altitudeDeg: number, light: SkyLight): number =>
   2.5 * Math.log10(skyRatio(filter, altitudeDeg, light) / darkRatio(filter, altitudeDeg));

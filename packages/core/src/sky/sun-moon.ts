@@ -1,5 +1,5 @@
 // Topocentric sun and moon from the astronomy-engine package, with TT − UTC held at 69.184 s. Sun within 2.5, moon within 8 arcsec of the reference.
-import { AstroTime, Body, Equator, GeoVector, Observer, SetDeltaTFunction } from 'astronomy-engine';
+import { AstroTime, Body, Equator, GeoVector, Observer, SearchMoonPhase, SetDeltaTFunction } from 'astronomy-engine';
 import { daysSinceJ2000, TT_MINUS_UTC_SEC } from '../time/julian.ts';
 import type { UtcMs } from '../units.ts';
 import { toRad } from '../units.ts';
@@ -61,3 +61,15 @@ export function moonPhase(utcMs: UtcMs): MoonPhase {
 }
 
 const observerAt = (site: Site): Observer => new Observer(site.latitudeDeg, site.longitudeDeg, site.elevationM);
+
+const FULL_LONGITUDE_DEG = 180;
+const LONGEST_MONTH_DAYS = 30;
+
+/** Days to the nearest full moon: positive before it, negative after it. */
+export function daysToFullMoon(utcMs: UtcMs): number {
+  const now = new AstroTime(daysSinceJ2000(utcMs));
+  const fullWithin = (days: number): number =>
+    (SearchMoonPhase(FULL_LONGITUDE_DEG, now, days)?.ut ?? Number.POSITIVE_INFINITY) - now.ut;
+  const [next, last] = [fullWithin(LONGEST_MONTH_DAYS), fullWithin(-LONGEST_MONTH_DAYS)];
+  return next <= Math.abs(last) ? next : last;
+}

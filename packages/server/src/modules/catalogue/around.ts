@@ -47,6 +47,28 @@ export function starsAround(
   return found.sort((a, b) => a[2] - b[2]).slice(0, MOST_STARS);
 }
 
+export type StarName = [raDeg: number, decDeg: number, name: string];
+
+export const loadStarNames = (): StarName[] =>
+  JSON.parse(readFileSync(new URL('../../../catalogue/star-names.json', import.meta.url), 'utf8')) as StarName[];
+
+/** Wider drawings have no room for names. */
+const WIDEST_NAMED_DEG = 20;
+
+export function starNamesAround(
+  names: readonly StarName[],
+  centre: { raDeg: number; decDeg: number },
+  radiusDeg: number,
+): StarName[] {
+  if (radiusDeg > WIDEST_NAMED_DEG) return [];
+  const middle = unitVector(centre);
+  return names.filter(
+    ([raDeg, decDeg]) =>
+      Math.abs(decDeg - centre.decDeg) <= radiusDeg &&
+      angleBetweenDeg(middle, unitVector({ raDeg, decDeg })) <= radiusDeg,
+  );
+}
+
 /** First index whose value is not below a limit, by bisection. */
 function firstAt(ascending: Float32Array, limit: number): number {
   let [low, high] = [0, ascending.length];

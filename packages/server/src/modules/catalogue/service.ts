@@ -2,8 +2,8 @@
 import { readFileSync } from 'node:fs';
 import type { ResponseOf, catalogueAround, catalogueObjects, searchCatalogue } from '@meridiem/contract';
 import { CoreError, designationKey, nameSearch, parsePosition } from '@meridiem/core';
-import type { StarTable } from './around.ts';
-import { loadStars, objectsAround, starsAround } from './around.ts';
+import type { StarName, StarTable } from './around.ts';
+import { loadStarNames, loadStars, objectsAround, starNamesAround, starsAround } from './around.ts';
 import type { Database } from '../../database/connection.ts';
 
 type Row = readonly [
@@ -57,6 +57,7 @@ export type CatalogueService = ReturnType<typeof createCatalogueService>;
 export function createCatalogueService({ database }: { database: Database }) {
   let catalogue: Catalogue | null = null;
   let stars: StarTable | null = null;
+  let starNames: StarName[] | null = null;
   let findByName: ((typed: string, most: number) => CatalogueObject[]) | null = null;
 
   return {
@@ -90,8 +91,10 @@ export function createCatalogueService({ database }: { database: Database }) {
     around(centre: { raDeg: number; decDeg: number }, radiusDeg: number): ResponseOf<typeof catalogueAround> {
       catalogue ??= loadCatalogue();
       stars ??= loadStars();
+      starNames ??= loadStarNames();
       return {
         stars: starsAround(stars, centre, radiusDeg),
+        starNames: starNamesAround(starNames, centre, radiusDeg),
         objects: objectsAround(new Set(catalogue.byKey.values()), centre, radiusDeg),
       };
     },

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
+import type { NightSky } from '@meridiem/contract';
 import { DEFAULT_BOUNDS, horizonProfile, limitsInForce, STANDARD_FILTERS } from '@meridiem/core';
-import { isRobust, seasonWords, sideOf, tonightWords } from './target-words.ts';
+import { haloStars, haloWords, isRobust, moonWords, seasonWords, sideOf, tonightWords } from './target-words.ts';
 
 const filter = STANDARD_FILTERS[0];
 const setting = {
@@ -43,4 +44,45 @@ describe('a target in words', () => {
     expect(isRobust({ kind: 'galaxy', mag: 8 })).toBe(false);
     expect(isRobust({ kind: 'open cluster', mag: null })).toBe(false);
   });
+});
+
+describe('the Moon beside a target', () => {
+  const sky = {
+    viewStartUtcMs: night.startUtcMs,
+    viewEndUtcMs: night.endUtcMs,
+    moonIlluminatedShare: 0.996,
+    moonriseUtcMs: Date.UTC(2026, 10, 24, 17, 40),
+    moonsetUtcMs: null,
+  } as NightSky;
+  it('is said with days to full, rising, and how far it is through the night', () => {
+    // Full on 24 November 2026 at 14:54 UTC, near right ascension 60°, declination 20°.
+    const words = moonWords(setting.site, { raDeg: 60, decDeg: 20 }, sky, 'utc');
+    expect(words).toMatch(/^Moon 100 % lit, full today, rises 17:40; \d+° to \d+° away tonight\.$/);
+    const opposite = moonWords(setting.site, { raDeg: 240, decDeg: -20 }, sky, 'utc');
+    expect(Number(/(\d+)° to/.exec(opposite)![1])).toBeGreaterThan(165);
+  });
+  it('says how long ago it was full', () => {
+    const later = { ...sky, viewStartUtcMs: night.startUtcMs + 3 * 864e5, viewEndUtcMs: night.endUtcMs + 3 * 864e5 };
+    expect(moonWords(setting.site, { raDeg: 60, decDeg: 20 }, later, 'utc')).toContain('full 3 days ago');
+  });
+});
+
+describe('bright stars in the field', () => {
+  const around = {
+    stars: [
+      [96, -52.7, -0.6],
+      [97, -52.7, 7],
+      [96, -52.4, 5.1],
+      [99, -52.7, 1],
+    ] as [number, number, number][],
+    starNames: [[95.99, -52.6957, 'Canopus']] as [number, number, string][],
+  };
+  it('are named, with brightness and distance; dim ones and far ones are left out', () => {
+    const stars = haloStars({ raDeg: 96, decDeg: -52.4 }, around, 1);
+    expect(stars.map(({ mag }) => mag)).toEqual([-0.6, 5.1]);
+    expect(haloWords(stars)).toContain(
+      'Canopus (magnitude −0.6, 18′ away) and a star (magnitude 5.1, 0′ away). Expect a halo',
+    );
+  });
+  it('are not spoken of where there are none', () => expect(haloWords([])).toBeNull());
 });

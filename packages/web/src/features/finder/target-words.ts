@@ -1,8 +1,17 @@
 // What a target offers, in the sentence one would say to another member.
+import type { NightSky, ResponseOf, catalogueAround } from '@meridiem/contract';
 import type { Interval, SkyPosition, WorthSetting, yearOfHours } from '@meridiem/core';
-import { directionOf, hoursOf, transitsOf } from '@meridiem/core';
+import {
+  angleBetweenDeg,
+  daysToFullMoon,
+  directionOf,
+  hoursOf,
+  moonSeparationDeg,
+  transitsOf,
+  unitVector,
+} from '@meridiem/core';
 import { DateTime } from 'luxon';
-import { clock } from '../../words/format.ts';
+import { clock, percent } from '../../words/format.ts';
 
 const SIDES = ['north', 'north-east', 'east', 'south-east', 'south', 'south-west', 'west', 'north-west'] as const;
 
@@ -63,3 +72,73 @@ export function seasonWords(year: ReturnType<typeof yearOfHours>, byClass: numbe
 /** Objects that bear a bright night: small and bright, or of stars. */
 export const isRobust = ({ kind, mag }: { kind: string; mag: number | null }): boolean =>
   mag !== null && mag <= 10 && /cluster|planetary|star/i.test(kind);
+
+/** "in 5 days", "today", "2 days ago" */
+function fullWords(days: number): string {
+  const whole = Math.round(days);
+  if (whole === 0) return 'full today';
+  const count = `${Math.abs(whole)} ${Math.abs(whole) === 1 ? 'day' : 'days'}`;
+  return whole > 0 ? `full in ${count}` : `full ${count} ago`;
+}
+
+const HOUR_MS = 3_600_000;
+
+/** "Moon 63 % lit, full in 5 days, up until 01:20; 41° to 47° away tonight." */
+export function moonWords(site: WorthSetting['site'], position: SkyPosition, sky: NightSky, zone: string): string {
+  const { moonriseUtcMs, moonsetUtcMs, viewStartUtcMs, viewEndUtcMs } = sky;
+  const middle = (viewStartUtcMs + viewEndUtcMs) / 2;
+  const apart: number[] = [];
+  for (let utcMs = viewStartUtcMs; utcMs <= viewEndUtcMs; utcMs += HOUR_MS)
+    apart.push(moonSeparationDeg(site, position, utcMs));
+  const [near, far] = [Math.min(...apart), Math.max(...apart)].map((degrees) => `${degrees.toFixed(0)}°`);
+  const during = [
+    moonriseUtcMs !== null && `rises ${clock(moonriseUtcMs, zone)}`,
+    moonsetUtcMs !== null && `sets ${clock(moonsetUtcMs, zone)}`,
+  ].filter(Boolean);
+  const lit = `Moon ${percent(sky.moonIlluminatedShare)} lit, ${fullWords(daysToFullMoon(middle))}`;
+  return `${[lit, ...during].join(', ')}; ${near === far ? near : `${near} to ${far}`} away tonight.`;
+}
+
+/** As bright as this a star leaves a halo in the picture; dimmer ones matter at an edge alone, which framing shows. */
+const HALO_MAG = 5.5;
+const MOST_STARS = 3;
+const ARCMIN = 60;
+
+export interface NearStar {
+  readonly name: string | null;
+  readonly mag: number;
+  readonly distanceDeg: number;
+}
+
+/** Stars within half a field's diagonal of a target that are bright enough for a halo, the brightest first. */
+export function haloStars(
+  position: SkyPosition,
+  { stars, starNames }: Pick<ResponseOf<typeof catalogueAround>, 'stars' | 'starNames'>,
+  reachDeg: number,
+): NearStar[] {
+  const middle = unitVector(position);
+  return stars
+    .map(([raDeg, decDeg, mag]) => ({
+      name:
+        starNames.find((named) => Math.abs(named[1] - decDeg) < 0.01 && Math.abs(named[0] - raDeg) < 0.02)?.[2] ?? null,
+      mag,
+      distanceDeg: angleBetweenDeg(middle, unitVector({ raDeg, decDeg })),
+    }))
+    .filter(({ mag, distanceDeg }) => mag <= HALO_MAG && distanceDeg <= reachDeg)
+    .sort((a, b) => a.mag - b.mag)
+    .slice(0, MOST_STARS);
+}
+
+/** "Canopus (magnitude −0.6, 18′ away) will leave a halo, least through narrow filters." */
+export function haloWords(stars: readonly NearStar[]): string | null {
+  if (stars.length === 0) return null;
+  const each = stars.map(
+    ({ name, mag, distanceDeg }) =>
+      `${name ?? 'a star'} (magnitude ${mag.toFixed(1).replace('-', '−')}, ${
+        distanceDeg < 1 ? `${(ARCMIN * distanceDeg).toFixed(0)}′` : `${distanceDeg.toFixed(1)}°`
+      } away)`,
+  );
+  const [first, ...rest] = each;
+  const listed = rest.length === 0 ? first : `${[first, ...rest.slice(0, -1)].join(', ')} and ${rest.at(-1)}`;
+  return `Bright in the field: ${listed}. Expect a halo, widest through broadband filters; on the Framing page you can move it out.`;
+}

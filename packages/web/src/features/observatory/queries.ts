@@ -20,6 +20,7 @@ import {
   editFilter,
   editObservatory,
   editSurveySource,
+  readNightSky,
   readObservatory,
   removeClosure,
   replaceHorizon,
@@ -34,6 +35,12 @@ import { SURVEY_SOURCE } from '../../sky-field/survey-source.ts';
 
 export const useObservatory = () =>
   useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
+
+export const useTonightSky = () =>
+  useQuery({
+    queryKey: ['sky', 'tonight'],
+    queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
+  });
 
 export const useSunset = (place: QueryOf<typeof checkSunset> | null) =>
   useQuery({

@@ -2,6 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {
   adviceWords,
+  tonightsMoonMag,
   previewWords,
   RIG_TEXTS,
   rigFacts,
@@ -152,4 +153,11 @@ describe('advice on an exposure', () => {
       /so it is cut\. A star of magnitude 9 saturates after about 61 s\.$/,
     );
   });
+});
+
+describe('tonight’s Moon', () => {
+  const sky = { viewStartUtcMs: 0, stepMs: 10, duskUtcMs: 10, dawnUtcMs: 30, moonBrighteningMag: [4, 0.5, 1.2, 1, 3] };
+  it('counts from dusk to dawn alone', () => expect(tonightsMoonMag(sky as NightSky)).toBe(1.2));
+  it('is nothing where it is never dark', () =>
+    expect(tonightsMoonMag({ ...sky, duskUtcMs: null } as NightSky)).toBe(0));
 });

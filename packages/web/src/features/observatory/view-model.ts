@@ -1,6 +1,6 @@
 import type { ExposureAdvice } from '@meridiem/core';
 // The site and rigs in words: what a person checks before trusting the numbers.
-import type { addCameraMode, addRig, BodyOf, Rig, Rules, RulesPreview } from '@meridiem/contract';
+import type { addCameraMode, addRig, BodyOf, NightSky, Rig, Rules, RulesPreview } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS, fieldOf, implausibleOptics } from '@meridiem/core';
 import { typedNumber } from '../../words/typed.ts';
 
@@ -187,6 +187,24 @@ export function adviceWords({ shortestSec, longestSec, skyPerSec, mode, isBounde
   const bound = isBounded ? ', more than anyone guides for, so it is cut' : '';
   return `${sky}${bound}. A star of magnitude 9 saturates after about ${longestSec < 10 ? longestSec.toPrecision(2) : Math.round(longestSec)} s.`;
 }
+
+/** The most that tonight's Moon brightens the zenith between dusk and dawn, in magnitudes. */
+export function tonightsMoonMag({
+  moonBrighteningMag,
+  viewStartUtcMs,
+  stepMs,
+  duskUtcMs,
+  dawnUtcMs,
+}: NightSky): number {
+  const isDark = (_: number, i: number): boolean => {
+    const utcMs = viewStartUtcMs + i * stepMs;
+    return duskUtcMs !== null && dawnUtcMs !== null && utcMs >= duskUtcMs && utcMs <= dawnUtcMs;
+  };
+  return Math.max(0, ...moonBrighteningMag.filter(isDark));
+}
+
+export const moonAdviceWords = (mag: number): string =>
+  `Under tonight’s Moon, which brightens the sky by up to ${mag.toFixed(1)} magnitudes`;
 
 const MEGABYTE = 1_000_000;
 export const storedWords = ({ count, bytes }: { readonly count: number; readonly bytes: number }): string =>

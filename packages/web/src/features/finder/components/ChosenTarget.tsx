@@ -5,7 +5,6 @@ import {
   formatDeclination,
   formatRightAscension,
   horizonAltitudeDeg,
-  moonSeparationDeg,
   nightSky,
   usableStretches,
   yearOfHours,
@@ -14,7 +13,9 @@ import { useMemo } from 'react';
 import { xOf } from '../../../night-strip/geometry.ts';
 import { NightStrip } from '../../../night-strip/NightStrip.tsx';
 import { hours, percent } from '../../../words/format.ts';
-import { seasonWords, tonightWords } from '../target-words.ts';
+import { haloStars, haloWords, moonWords, seasonWords, tonightWords } from '../target-words.ts';
+import { useAround } from '../queries.ts';
+import { TargetPicture } from './TargetPicture.tsx';
 import { YearChart } from './YearChart.tsx';
 
 export interface FinderTarget extends SkyPosition {
@@ -52,11 +53,12 @@ export function ChosenTarget(props: ChosenTargetProps) {
     () => sky.sunAltitudeDeg.map((_, i) => directionOf(setting.site, target, sky.viewStartUtcMs + i * sky.stepMs)),
     [setting, target, sky],
   );
-  const middle = (sky.viewStartUtcMs + sky.viewEndUtcMs) / 2;
   const night = { startUtcMs: sky.viewStartUtcMs, endUtcMs: sky.viewEndUtcMs };
-  const separation = moonSeparationDeg(setting.site, target, middle);
+  const { data: around } = useAround(target, fieldDeg);
+  const halos = around ? haloWords(haloStars(target, around, fieldDeg)) : null;
   return (
     <section aria-label="The chosen target">
+      <TargetPicture target={target} />
       <h2 className="font-serif text-xl">
         {target.designation} <span className="text-soft">{target.name}</span>
       </h2>
@@ -74,7 +76,7 @@ export function ChosenTarget(props: ChosenTargetProps) {
         {seasonWords(year, byClass, nights[0].nightDate)}
       </p>
       <p className="text-soft">
-        Moon {percent(sky.moonIlluminatedShare)} lit, {separation.toFixed(0)}° away at midnight. Tonight{' '}
+        {moonWords(setting.site, target, sky, zone)} Tonight{' '}
         {classNames
           .map(
             (name, c) =>
@@ -83,6 +85,7 @@ export function ChosenTarget(props: ChosenTargetProps) {
           .join(', ')}
         {'.'}
       </p>
+      {halos && <p className="text-signal">{halos}</p>}
       <div className="mt-3">
         <NightStrip
           sky={sky}

@@ -1,12 +1,11 @@
 import type { Observatory, Recipe } from '@meridiem/contract';
-import { exposureAdvice } from '@meridiem/core';
 import { useState } from 'react';
 import { wordsOf } from '../../../app/api.ts';
 import { Choice } from '../../../ui/Choice.tsx';
 import { typedNumber } from '../../../words/typed.ts';
 import type { ObservatoryChanges } from '../queries.ts';
+import { RecipeAdvice } from './RecipeAdvice.tsx';
 import { filterOptions, KIND_OPTIONS, likeLastRecipe, needsFilter } from '../recipe-words.ts';
-import { adviceWords } from '../view-model.ts';
 
 interface Typed {
   readonly rigId: string;
@@ -115,7 +114,13 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
         Add recipe
       </button>
       {typed.kind === 'light' && (
-        <Advice observatory={observatory} typed={typed} binning={like.binning} onTake={edit} />
+        <RecipeAdvice
+          observatory={observatory}
+          rigId={typed.rigId}
+          filterId={typed.filterId}
+          binning={like.binning}
+          onTake={edit}
+        />
       )}
       {problem && (
         <span role="alert" className="text-signal">
@@ -123,33 +128,5 @@ export function AddRecipe({ observatory, changes }: { observatory: Observatory; 
         </span>
       )}
     </form>
-  );
-}
-
-interface AdviceProps {
-  readonly observatory: Observatory;
-  readonly typed: Typed;
-  readonly binning: number;
-  readonly onTake: (fields: Partial<Typed>) => void;
-}
-
-/** What length, mode and dither the sky and the camera's noise ask for. */
-function Advice({ observatory: { rigs, filters }, typed, binning, onTake }: AdviceProps) {
-  const rig = rigs.find(({ id }) => id === typed.rigId);
-  const filter = filters.find(({ id }) => id === typed.filterId);
-  const advice = rig && filter ? exposureAdvice(filter, { ...rig, binning }, rig.cameraModes) : null;
-  if (!advice) return null;
-  const { mode, exposureSec, ditherEvery } = advice;
-  return (
-    <p className="basis-full text-soft">
-      Suggested: {exposureSec} s, {mode.name} (gain {mode.gain}), dither every {ditherEvery}. {adviceWords(advice)}{' '}
-      <button
-        type="button"
-        className="word-link cursor-pointer"
-        onClick={() => onTake({ exposure: String(exposureSec), cameraModeId: mode.id, ditherEvery })}
-      >
-        Use this
-      </button>
-    </p>
   );
 }
