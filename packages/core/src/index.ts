@@ -19,6 +19,7 @@ export * from './exposure/filter-sky.ts';
 export * from './exposure/signal-rate.ts';
 export * from './exposure/standard-filters.ts';
 export * from './exposure/time-cost.ts';
+export * from './exposure/fit-together.ts';
 export * from './exposure/goal-time.ts';
 export * from './exposure/advice.ts';
 export * from './sky/site-angle.ts';

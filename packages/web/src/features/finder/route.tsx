@@ -19,7 +19,7 @@ import { Shelf } from './components/Shelf.tsx';
 import { SideBySide } from './components/SideBySide.tsx';
 import { WholeSky } from './components/WholeSky.tsx';
 import { passing } from './filters.ts';
-import { nightsFrom, shorterSideDeg, worthSetting } from './setting.ts';
+import { nightsFrom, shorterSideDeg, worthSetting } from '../../targets/worth-setting.ts';
 import { useRanking } from './use-ranking.ts';
 
 const VIEWS = [

@@ -1,3 +1,4 @@
+import type { NightSky } from '@meridiem/contract';
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import {

@@ -101,8 +101,14 @@ export default function ProjectPage() {
         />
       </dl>
       <HoursAsked project={project} zone={zone} />
-      {project.mayEdit && rig && (
-        <PutGoals project={project} rig={rig} recipes={recipes} filters={observatory?.filters ?? []} />
+      {project.mayEdit && rig && observatory && (
+        <PutGoals
+          project={project}
+          rig={rig}
+          recipes={recipes}
+          filters={observatory.filters}
+          observatory={observatory}
+        />
       )}
       {project.panels.map((panel) => (
         <PanelGoals

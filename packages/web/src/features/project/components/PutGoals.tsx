@@ -1,4 +1,4 @@
-import type { Filter, Project, Recipe, Rig } from '@meridiem/contract';
+import type { Filter, Observatory, Project, Recipe, Rig } from '@meridiem/contract';
 import { panelWithin } from '@meridiem/contract';
 import { shareRead, exposureCycleSec, parseWish } from '@meridiem/core';
 import { useState } from 'react';
@@ -6,6 +6,7 @@ import { wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { duration } from '../../../words/format.ts';
+import { FitRows } from './FitRows.tsx';
 import { useGoalSets } from '../queries.ts';
 import { fitsTonight, readRows, rowsAsBefore } from '../goal-rows.ts';
 import { recipeWords } from '../goal-recipes.ts';
@@ -16,10 +17,11 @@ interface PutGoalsProps {
   readonly rig: Rig;
   readonly recipes: readonly Recipe[];
   readonly filters: readonly Filter[];
+  readonly observatory: Observatory;
 }
 
 /** Several goals on several panels at once, from a named set or row by row; a new row copies the one before. */
-export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
+export function PutGoals({ project, rig, recipes, filters, observatory }: PutGoalsProps) {
   const { sets, put, save, remove } = useGoalSets(project.id);
   const notice = useNotice();
   const [isOpen, setIsOpen] = useState(false);
@@ -194,6 +196,7 @@ export function PutGoals({ project, rig, recipes, filters }: PutGoalsProps) {
           <button type="button" className="word-link mt-1 cursor-pointer" onClick={addRow}>
             Add row
           </button>
+          <FitRows {...{ rows, project, panelIds, rig, recipes, observatory }} onTake={setRows} />
           {project.panels.length > 1 && (
             <fieldset className="mt-2 flex flex-wrap gap-x-4">
               <legend className="text-soft">on</legend>

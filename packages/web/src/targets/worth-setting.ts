@@ -30,7 +30,12 @@ export function worthClasses(observatory: Observatory, rig: Rig): (WorthClass & 
   });
 }
 
-export function worthSetting(observatory: Observatory, rig: Rig): WorthSetting {
+/** @param classes what is looked at; one a class of the rig's filters where left out */
+export function worthSetting(
+  observatory: Observatory,
+  rig: Rig,
+  classes: readonly WorthClass[] = worthClasses(observatory, rig),
+): WorthSetting {
   const { latitudeDeg, longitudeDeg, elevationM, timeZone, zenithMagV, bounds } = observatory;
   return {
     site: { latitudeDeg, longitudeDeg, elevationM },
@@ -39,7 +44,7 @@ export function worthSetting(observatory: Observatory, rig: Rig): WorthSetting {
     bounds,
     zenithMagV,
     detector: { ...rig, binning: 1, readNoiseE: rig.cameraModes[0]?.readNoiseE ?? 2 },
-    classes: worthClasses(observatory, rig),
+    classes,
   };
 }
 
