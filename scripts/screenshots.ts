@@ -37,6 +37,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByLabel('Wanted 1').fill('3h');
     await page.getByRole('button', { name: 'Add row' }).click();
     await page.getByRole('button', { name: 'Add row' }).click();
+    await page.getByRole('button', { name: 'Fit all rows to' }).click();
   },
   limits: async (page) => {
     await openProject(page, /in colour/);
