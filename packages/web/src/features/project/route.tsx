@@ -13,6 +13,7 @@ import { CopyProject } from './components/CopyProject.tsx';
 import { History } from './components/History.tsx';
 import { HoursAsked } from './components/HoursAsked.tsx';
 import { LimitTable } from './components/LimitTable.tsx';
+import { MosaicDepth } from './components/MosaicDepth.tsx';
 import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
 import { PutGoals } from './components/PutGoals.tsx';
@@ -82,6 +83,7 @@ export default function ProjectPage() {
           onSave={(why) => changes.editProject({ version: project.version, why: why || null })}
         />
       </p>
+      {rig && <MosaicDepth project={project} rig={rig} />}
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-1">
         <Fact name="Done" value={percent(project.share)} remark={behindWords(project.name, project.panels)} />
         <Fact

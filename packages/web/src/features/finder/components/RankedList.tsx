@@ -28,6 +28,10 @@ export function RankedList({ rows, classNames, nights, chosen, compared, onChoos
   return (
     <>
       <table className="w-full [&_td]:align-middle">
+        <caption className="pb-1 text-left text-sm text-soft">
+          Ranked by usable hours in these nights (height, horizon, Moon and your limits), weighed by how well the size
+          fills the field.
+        </caption>
         <thead>
           <tr className="rule">
             <th aria-label="Picture" />
