@@ -1,4 +1,4 @@
-/** The house's one-way streets: web → contract → core; server → contract → core; runner → contract → core; simulator → core. */
+/** The house's one-way streets: web → contract → core; server → contract → core; runner → contract, devices → core; simulator → core. */
 const only = (name, from, to, comment) => ({ name, comment, severity: 'error', from, to });
 module.exports = {
   forbidden: [
@@ -30,9 +30,10 @@ module.exports = {
     only(
       'runner-down',
       { path: '^packages/runner/', pathNot: '\\.test\\.ts$' },
-      { path: '^packages/(?!core/|contract/|runner/)' },
+      { path: '^packages/(?!core/|contract/|devices/|runner/)' },
       '',
     ),
+    only('devices-to-core', { path: '^packages/devices/' }, { path: '^packages/(?!core/|devices/)' }, ''),
     only('simulator-down', { path: '^packages/simulator/' }, { path: '^packages/(?!core/|simulator/)' }, ''),
     only('web-down', { path: '^packages/web/' }, { path: '^packages/(?!core/|contract/|web/)' }, ''),
     only(

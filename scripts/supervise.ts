@@ -44,6 +44,7 @@ const SERVER = [
   'MERIDIEM_WEB_ROOT',
   'MERIDIEM_CACHE',
   'MERIDIEM_SURVEY_HOSTS',
+  'MERIDIEM_DEVICE_HOSTS',
   'MERIDIEM_PUBLIC_URL',
   'MERIDIEM_TRUSTED_PROXIES',
   'MERIDIEM_DEMO',
@@ -62,7 +63,7 @@ export function servicesFor(workers: number): Service[] {
       main: 'packages/server/src/worker.ts',
       settings: [...DATABASE, 'MERIDIEM_LOG_LEVEL'],
     })),
-    { name: 'runner', main: 'packages/runner/src/main.ts', settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY'] },
+    { name: 'runner', main: 'packages/runner/src/main.ts', settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY', 'MERIDIEM_FRAMES'] },
   ];
 }
 

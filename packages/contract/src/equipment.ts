@@ -92,6 +92,9 @@ export const CameraMode = Type.Object({
 });
 export type CameraMode = Static<typeof CameraMode>;
 
+/** none: exposures are made up as wholes; simulated: devices of the simulated observatory; address: devices that answer there. */
+export const DEVICE_KINDS = ['none', 'simulated', 'address'] as const;
+
 export const Rig = Type.Object({
   id: Id,
   name: Type.String(),
@@ -101,6 +104,8 @@ export const Rig = Type.Object({
   ...RigNumbers,
   cameraModes: Type.Array(CameraMode),
   slots: Type.Array(Type.Object({ slot: Type.Integer(), filterId: Id, focusOffsetSteps: Nullable(Type.Integer()) })),
+  /** How its devices are reached. */
+  devices: oneOf(DEVICE_KINDS),
   /** Steps that people have added around stays and waits. */
   steps: Type.Array(OwnStep),
 });

@@ -1,5 +1,6 @@
 import * as calendar from './calendar.ts';
 import * as catalogue from './catalogue.ts';
+import * as devices from './devices.ts';
 import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
 import * as forecast from './forecast.ts';
@@ -34,6 +35,8 @@ export * from './calendar.ts';
 export * from './catalogue.ts';
 export { namedOnly } from './closed.ts';
 export * from './common.ts';
+export * from './device-run.ts';
+export * from './devices.ts';
 export * from './equipment.ts';
 export * from './equipment-changes.ts';
 export * from './errors.ts';
@@ -85,6 +88,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     projects,
     framing,
     shelf,
+    devices,
     survey,
     ledger,
     judging,

@@ -2,6 +2,9 @@ import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Interval, NightDateText, Nullable, Ok, oneOf, UtcMs, Words } from './common.ts';
 import { COORDINATORS, EVERYONE, HANDS, operation } from './operation.ts';
+import { NIGHT_END_KINDS } from '@meridiem/core';
+import { RunAction } from './device-run.ts';
+import { DEVICE_KINDS } from './equipment.ts';
 import { Reason } from './projects.ts';
 
 /** The sky of a night for drawing: samples from sunset − 1 h to sunrise + 1 h. */
@@ -84,6 +87,8 @@ export const NightRun = Type.Object({
   heardUtcMs: Nullable(UtcMs),
   /** True where the runner should have spoken and has not. */
   silent: Type.Boolean(),
+  /** How a night by devices ended. */
+  endedAs: Nullable(oneOf(NIGHT_END_KINDS)),
   stepsDone: Type.Integer(),
   stepsLost: Type.Integer(),
   stepsAll: Type.Integer(),
@@ -146,6 +151,8 @@ export type Reserve = Static<typeof Reserve>;
 export const RigPlan = Type.Object({
   rigId: Id,
   rigName: Type.String(),
+  /** How the rig's devices are reached. */
+  devices: oneOf(DEVICE_KINDS),
   state: oneOf(['working', 'published', 'automatic', 'superseded'] as const),
   seq: Nullable(Type.Integer()),
   publishedUtcMs: Nullable(UtcMs),
@@ -259,6 +266,15 @@ export const rehearseNight = operation({
   params: Type.Object({ nightDate: NightDateText }),
   body: Type.Object({ rigId: Id, speed: Type.Number({ minimum: 1, maximum: 6000 }) }),
   response: Type.Object({ runId: Id, expiresUtcMs: UtcMs }),
+});
+
+export const readRunActions = operation({
+  method: 'GET',
+  path: '/runs/:id/actions',
+  summary: 'What a night by devices did, the newest 300 steps first; panels of private projects without names.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({ endedAs: Nullable(oneOf(NIGHT_END_KINDS)), actions: Type.Array(RunAction) }),
 });
 
 export const stopRun = operation({

@@ -1,6 +1,9 @@
+import { NIGHT_END_KINDS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Nullable, oneOf, UtcMs } from './common.ts';
+import { DeviceRun, RunAction } from './device-run.ts';
+import { RecipeNumbers } from './equipment.ts';
 import { operation } from './operation.ts';
 
 /** One exposure to take. */
@@ -15,8 +18,18 @@ export const RunStep = Type.Object({
   filterClass: FilterClass,
   raDeg: Type.Number(),
   decDeg: Type.Number(),
+  positionAngleDeg: Type.Number(),
   gain: Type.Integer(),
+  offset: Type.Integer(),
+  binning: Type.Integer(),
+  region: RecipeNumbers.region,
   sensorC: Type.Number(),
+  ditherEvery: Type.Integer(),
+  ditherPx: Type.Number(),
+  /** What the project asks for on arriving. */
+  guide: Type.Boolean(),
+  centre: Type.Boolean(),
+  focus: Type.Boolean(),
   rateShare: Type.Number(),
   /** As predicted for the planned start: see `ExposureConditions` of the core. */
   airmass: Type.Number(),
@@ -42,6 +55,8 @@ export const claimRun = operation({
         /** By day, limits lifted: never on a real rig. */
         rehearsal: Type.Boolean(),
         rig: Type.Object({ id: Id, name: Type.String(), imageScaleArcsec: Type.Number() }),
+        /** null: exposures are asked of the simulator as wholes. */
+        deviceRun: Nullable(DeviceRun),
         steps: Type.Array(RunStep),
       }),
     ),
@@ -76,7 +91,8 @@ export const StepOutcome = Type.Object({
       backgroundE: Type.Number(),
       temperatureC: Type.Number(),
       afterMove: Type.Boolean(),
-      rateMeasured: Type.Number(),
+      /** Signal rate over the target's best; null where nobody has measured it. */
+      rateMeasured: Nullable(Type.Number()),
     }),
   ),
 });
@@ -92,12 +108,37 @@ export const finishStep = operation({
   response: Type.Object({ goOn: Type.Boolean() }),
 });
 
+export const keepRun = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/keep',
+  summary: 'Renew the lease of a night while nothing else is reported, and hear whether it goes on.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({ fence: Type.Integer() }),
+  response: Type.Object({ goOn: Type.Boolean() }),
+});
+
+export const reportAction = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/actions',
+  summary:
+    'Report a step by devices, with its intent and again with its outcome; renews the lease. Repeating it changes nothing.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({ fence: Type.Integer(), action: RunAction }),
+  response: Type.Object({ goOn: Type.Boolean() }),
+});
+
 export const endRun = operation({
   method: 'POST',
   path: '/runner/runs/:id/end',
   summary: 'Give the lease back: the night has ended or was stopped.',
   access: 'runner',
   params: IdParams,
-  body: Type.Object({ fence: Type.Integer() }),
+  body: Type.Object({
+    fence: Type.Integer(),
+    /** How it ended, where devices carried it out. */
+    end: Type.Optional(oneOf(NIGHT_END_KINDS)),
+  }),
   response: Type.Object({ state: Type.String() }),
 });

@@ -1,5 +1,6 @@
 // The runner's process: asks for nights to play, plays them, tells what it does.
 import { claimRun } from '@meridiem/contract';
+import { carryOutByDevices } from './carry-out.ts';
 import { playNight } from './play-night.ts';
 import { simulatedRig } from './rig-driver.ts';
 import { serverLink } from './server-link.ts';
@@ -9,6 +10,7 @@ for (const stream of [process.stdout, process.stderr]) stream.on('error', () => 
 
 const serverUrl = process.env.MERIDIEM_SERVER_URL ?? 'http://127.0.0.1:4310';
 const simulatorUrl = process.env.MERIDIEM_SIMULATOR_URL ?? 'http://127.0.0.1:4311';
+const framesFolder = process.env.MERIDIEM_FRAMES ?? 'frames';
 const key = process.env.MERIDIEM_RUNNER_KEY;
 if (!key) throw new Error('The setting MERIDIEM_RUNNER_KEY is missing');
 
@@ -32,7 +34,10 @@ while (!stopping) {
   const { run } = await link.call(claimRun, null, { holder });
   if (run) {
     say('playing', { run: run.id, rig: run.rig.name, steps: run.steps.length, speed: run.speed });
-    const night = playNight(run, { link, driver: simulatedRig(simulatorUrl, run), sleep })
+    const carriedOut = run.deviceRun
+      ? carryOutByDevices(run, { link, sleep, framesFolder })
+      : playNight(run, { link, driver: simulatedRig(simulatorUrl, run), sleep });
+    const night = carriedOut
       .then(
         (end) => say(end, { run: run.id }),
         (error: unknown) => say('the night failed', { run: run.id, error: String(error) }),

@@ -17,6 +17,8 @@ export interface Config {
   readonly cacheFolder: string | null;
   /** Hosts that another source of sky pictures may be on. */
   readonly surveyHosts: readonly string[];
+  /** Hosts that devices may be on, with their ports. */
+  readonly deviceHosts: readonly string[];
   /** How long an answer that nothing has changed is sent again. */
   readonly keptAnswerMs: number;
   /** Told by the health answer, so that the command that starts the server knows its own. */
@@ -68,6 +70,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
     keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
+    deviceHosts: listOf(environment.MERIDIEM_DEVICE_HOSTS),
     instance: environment.MERIDIEM_INSTANCE ?? '',
     portFile: environment.MERIDIEM_PORT_FILE ?? null,
     publicUrl: publicUrlOf(environment.MERIDIEM_PUBLIC_URL),

@@ -21,6 +21,7 @@ import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createPlanningService, planningRoutes } from './modules/planning/index.ts';
 import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRequestService, requestRoutes } from './modules/requests/index.ts';
+import { createDeviceService, deviceRoutes } from './modules/devices/index.ts';
 import { createRunService, runRoutes } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
 import { createShareService, shareRoutes } from './modules/shares/index.ts';
@@ -77,5 +78,7 @@ export async function registerModules(
   await app.register(timeAccountRoutes, {
     service: createTimeAccountService({ database, clock, changes, observatory }),
   });
-  await app.register(runRoutes, { service: createRunService({ database, clock, observatory }) });
+  const devices = createDeviceService({ database, config, changes, observatory });
+  await app.register(deviceRoutes, { service: devices });
+  await app.register(runRoutes, { service: createRunService({ database, clock, observatory, devices }) });
 }

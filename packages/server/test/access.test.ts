@@ -179,6 +179,12 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/claim': 'r',
   'POST /runner/runs/:id/begin': 'r',
   'POST /runner/runs/:id/finish': 'r',
+  'POST /runner/runs/:id/keep': 'r',
+  'POST /runner/runs/:id/actions': 'r',
+  'GET /runs/:id/actions': 'ghmc',
+  'GET /rigs/:id/devices': 'c',
+  'PUT /rigs/:id/devices': 'c',
+  'POST /rigs/:id/devices/test': 'c',
   'POST /runner/runs/:id/end': 'r',
 };
 const LETTERS = { guest: 'g', member: 'm', helper: 'h', coordinator: 'c' } as const;

@@ -32,6 +32,7 @@ beforeAll(async () => {
     simulatorUrl: null,
     cacheFolder: null,
     surveyHosts: [],
+    deviceHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,
     instance: 'tests',

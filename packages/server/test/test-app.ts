@@ -91,6 +91,7 @@ export async function createTestApp({
     logLevel: 'silent',
     webRoot: null,
     simulatorUrl: null,
+    deviceHosts: [],
     cacheFolder: null,
     surveyHosts: [],
     // Tests change rows behind the server's back.

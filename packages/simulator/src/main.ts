@@ -1,8 +1,9 @@
-// The simulated observatory over HTTP: ask it for an exposure, get what a camera and its measurement would have said.
+// The simulated observatory over HTTP: its rigs' devices, whole exposures for rigs without devices, forecasts, and pictures of the sky.
 import Fastify from 'fastify';
 import type { PictureFrame } from '@meridiem/core';
 import { forecastOf } from './forecast.ts';
 import type { ExposureOrder } from './simulated-exposure.ts';
+import { observatoryRoutes } from './observatory/routes.ts';
 import { simulatedExposure } from './simulated-exposure.ts';
 import type { SurveySky } from './survey.ts';
 import { loadSurveySky, renderSky } from './survey.ts';
@@ -75,13 +76,18 @@ app.get<{ Querystring: { from: number; hours: number } }>(
 );
 
 let surveySky: SurveySky | null = null;
+const sky = (): SurveySky => (surveySky ??= loadSurveySky(process.env.MERIDIEM_CATALOGUE ?? ''));
+await app.register(observatoryRoutes, {
+  realNowMs: () => performance.now(),
+  startUtcMs: () => Date.now(),
+  stars: () => sky().stars,
+});
 app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>(
   '/survey',
   { schema: { querystring: PICTURE_SCHEMA } },
   async ({ query: { ra, dec, width, px } }, reply) => {
-    surveySky ??= loadSurveySky(process.env.MERIDIEM_CATALOGUE ?? '');
     const frame: PictureFrame = { centre: { raDeg: ra, decDeg: dec }, widthDeg: width };
-    return reply.type('image/png').send(pngOf(renderSky(surveySky, frame, px), px));
+    return reply.type('image/png').send(pngOf(renderSky(sky(), frame, px), px));
   },
 );
 await app.listen({ host: '127.0.0.1', port: Number(process.env.MERIDIEM_SIMULATOR_PORT ?? 4311) });

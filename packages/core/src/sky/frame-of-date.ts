@@ -58,6 +58,10 @@ export function toJ2000(position: SkyPosition, equinoxUtcMs: UtcMs): SkyPosition
   return positionOf(apply(transposed(rotation), unitVector(position)));
 }
 
+/** A J2000.0 place on the axes of a moment's true equator and equinox, without aberration: what a mount of date is told. */
+export const toDate = (position: SkyPosition, equinoxUtcMs: UtcMs): SkyPosition =>
+  positionOf(apply(frameOfDate(equinoxUtcMs).rotation, unitVector(position)));
+
 const transposed = ([a, b, c]: Matrix3): Matrix3 => [
   [a[0], b[0], c[0]],
   [a[1], b[1], c[1]],

@@ -15,6 +15,7 @@ const SignIn = lazy(() => import('../features/session/SignIn.tsx').then(({ SignI
 const Found = lazy(() => import('../features/session/Found.tsx').then(({ Found }) => ({ default: Found })));
 const Join = lazy(() => import('../features/session/Join.tsx').then(({ Join }) => ({ default: Join })));
 const Tonight = lazy(() => import('../features/tonight/route.tsx'));
+const Watch = lazy(() => import('../features/watch/route.tsx'));
 const Season = lazy(() => import('../features/season/route.tsx'));
 const WhatIf = lazy(() => import('../features/season/WhatIfPage.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
@@ -54,6 +55,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="/tonight" replace /> },
       { path: 'tonight', element: <Tonight /> },
       { path: 'nights/:nightDate', element: <Tonight /> },
+      { path: 'nights/:nightDate/watch', element: <Watch /> },
       { path: 'season', element: <Season /> },
       { path: 'season/what-if', element: <WhatIf /> },
       { path: 'projects', element: <Projects /> },

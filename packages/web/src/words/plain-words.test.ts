@@ -6,7 +6,7 @@ import { fileURLToPath } from 'node:url';
 import ts from 'typescript';
 
 const root = fileURLToPath(new URL('../../../../', import.meta.url));
-const ROOMS = ['packages/web/src', 'packages/server/src', 'packages/core/src', 'packages/contract/src', 'packages/runner/src', 'packages/simulator/src']; // prettier-ignore
+const ROOMS = ['packages/web/src', 'packages/server/src', 'packages/core/src', 'packages/contract/src', 'packages/runner/src', 'packages/simulator/src', 'packages/devices/src']; // prettier-ignore
 
 const BANNED: readonly RegExp[] = [
   /\banew\b/i,

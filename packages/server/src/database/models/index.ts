@@ -64,6 +64,7 @@ import { defineRigAngle } from './rig-angle.ts';
 import { defineRigRevision } from './rig-revision.ts';
 import { defineRigStep } from './rig-step.ts';
 import { defineRuleRevision } from './rule-revision.ts';
+import { defineRunAction } from './run-action.ts';
 import { defineRunStep } from './run-step.ts';
 import { defineSession } from './session.ts';
 import { defineSetting } from './setting.ts';
@@ -146,6 +147,7 @@ export function defineModels(sequelize: Sequelize) {
     RigRevision: defineRigRevision(sequelize),
     RigStep: defineRigStep(sequelize),
     RuleRevision: defineRuleRevision(sequelize),
+    RunAction: defineRunAction(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),
     Setting: defineSetting(sequelize),
@@ -257,6 +259,7 @@ const BELONGS_TO = [
   ['RigStep', 'rig', 'rigId', 'Rig'],
   ['RuleRevision', 'person', 'personId', 'Person'],
   ['RuleRevision', 'rig', 'rigId', 'Rig'],
+  ['RunAction', 'run', 'runId', 'NightRun'],
   ['RunStep', 'goal', 'goalId', 'Goal'],
   ['RunStep', 'run', 'runId', 'NightRun'],
   ['Session', 'person', 'personId', 'Person'],

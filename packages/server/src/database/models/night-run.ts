@@ -17,6 +17,7 @@ export interface NightRun extends Row<NightRun> {
   requestedBy: string;
   kind: CreationOptional<'night' | 'rehearsal'>;
   expires: CreationOptional<Date | null>;
+  endedAs: CreationOptional<string | null>;
 }
 
 export const defineNightRun = (sequelize: Sequelize): ModelStatic<NightRun> =>
@@ -47,6 +48,7 @@ export const defineNightRun = (sequelize: Sequelize): ModelStatic<NightRun> =>
         validate: { isIn: [['night', 'rehearsal']] },
       },
       expires: { type: DataTypes.DATE },
+      endedAs: { type: DataTypes.TEXT },
     },
     { tableName: 'night_runs' },
   );

@@ -7,6 +7,8 @@ export interface Rig extends Row<Rig> {
   observatoryId: string;
   name: string;
   position: CreationOptional<number>;
+  devices: CreationOptional<'none' | 'simulated' | 'address'>;
+  devicesUrl: CreationOptional<string | null>;
   retired: CreationOptional<Date | null>;
 }
 
@@ -18,6 +20,13 @@ export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
       observatoryId: { type: DataTypes.UUID, allowNull: false, references: { model: 'observatories', key: 'id' } },
       name: { type: DataTypes.TEXT, allowNull: false },
       position: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
+      devices: {
+        type: DataTypes.TEXT,
+        allowNull: false,
+        defaultValue: 'none',
+        validate: { isIn: [['none', 'simulated', 'address']] },
+      },
+      devicesUrl: { type: DataTypes.TEXT },
       retired: { type: DataTypes.DATE },
     },
     { tableName: 'rigs' },

@@ -34,6 +34,7 @@ export function rigPlan(shown: ShownPlan): RigPlan {
   return {
     rigId: rig.id,
     rigName: rig.name,
+    devices: rig.devices,
     state,
     seq: published?.seq ?? null,
     publishedUtcMs: published?.publishedUtcMs ?? null,

@@ -1,6 +1,6 @@
 // A night carried out by one runner: every step's intent before its command, its outcome exactly once.
 import { randomUUID } from 'node:crypto';
-import type { beginStep, BodyOf, ClaimedRun, StepOutcome } from '@meridiem/contract';
+import type { beginStep, BodyOf, ClaimedRun, endRun, reportAction, StepOutcome } from '@meridiem/contract';
 import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, ServiceError } from '../../errors.ts';
@@ -20,7 +20,7 @@ import {
   askToStopRun,
   claimRun,
   endOldRehearsals,
-  endRun,
+  endRun as closeRun,
   endStep,
   intendStep,
   LEASE_SEC,
@@ -28,13 +28,15 @@ import {
   opticsOf,
   renewLease,
   stepFacts,
+  storeAction,
 } from './repository.ts';
+import { deviceRunOf } from './device-run.ts';
 import type { RunServiceParts } from './service.ts';
 
 /** For a step whose target stands below the horizon at its start: the runner will not expose it. */
 const UNKNOWN_SKY = { airmass: 1, transparency: 1, skyRatio: 1 };
 
-export function createCarryingOut({ database, clock }: RunServiceParts) {
+export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
   return {
     async claim(holder: string): Promise<ClaimedRun | null> {
       await endOldRehearsals(database, clock.nowUtcMs());
@@ -53,6 +55,8 @@ export function createCarryingOut({ database, clock }: RunServiceParts) {
         nightDate,
         rehearsal: claimed.kind === 'rehearsal',
         rig: { id: rigId, name: rigName, imageScaleArcsec: imageScaleArcsec({ ...optics!, binning: 1 }) },
+        // Limits are lifted in a rehearsal: no device moves in it.
+        deviceRun: claimed.kind === 'night' ? await deviceRunOf({ database, observatory, devices }, claimed) : null,
         steps: steps.map((step) => ({ ...step, ...(skies.get(step.id) ?? UNKNOWN_SKY) })),
       };
     },
@@ -83,11 +87,26 @@ export function createCarryingOut({ database, clock }: RunServiceParts) {
       });
     },
 
-    async end(runId: string, fence: number): Promise<{ state: string }> {
+    async keep(runId: string, fence: number): Promise<{ goOn: boolean }> {
+      const run = await heldRun(database, runId, fence);
+      return { goOn: run.state === 'running' };
+    },
+
+    /** A step by devices, before its command and after; renews the lease. */
+    async act(runId: string, { fence, action }: BodyOf<typeof reportAction>): Promise<{ goOn: boolean }> {
+      return database.transaction(async (queries) => {
+        const run = await heldRun(queries, runId, fence);
+        await storeAction(queries, run, action);
+        await announce(queries, run.observatoryId, 'run', [run.rigId]);
+        return { goOn: run.state === 'running' };
+      });
+    },
+
+    async end(runId: string, { fence, end }: BodyOf<typeof endRun>): Promise<{ state: string }> {
       return database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
         const state = run.state === 'stopping' ? 'stopped' : 'finished';
-        await endRun(queries, runId, state);
+        await closeRun(queries, runId, { state, endedAs: end ?? null });
         for (const topic of ['run', 'plan', 'projects'] as const)
           await announce(queries, run.observatoryId, topic, [run.rigId]);
         return { state };

@@ -10,7 +10,7 @@ import {
   sunPassage,
 } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { ServiceError } from '../../errors.ts';
+import { refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { askToStop, insertRehearsalSteps, insertSteps, isRunUnderWay } from './repository.ts';
@@ -25,6 +25,7 @@ export function createOrdering({ database, clock, observatory }: RunServiceParts
     ): Promise<{ runId: string }> {
       return database.transaction(async (queries) => {
         const plan = await playablePlan(queries, viewer, rigId, nightDate);
+        await refuseHastyDevices(queries, rigId, speed);
         const { observatoryId, personId: requestedBy } = viewer;
         const run = await queries.models.NightRun.create({ observatoryId, planId: plan.id, rigId, speed, requestedBy });
         const steps = await insertSteps(queries, run.id, plan.id);
@@ -76,6 +77,16 @@ export function createOrdering({ database, clock, observatory }: RunServiceParts
       return { ok: true };
     },
   };
+}
+
+/** The simulated observatory's time can be hastened, no other. */
+const FASTEST_SIMULATED = 600;
+
+async function refuseHastyDevices({ models }: Queries, rigId: string, speed: number): Promise<void> {
+  const rig = await models.Rig.findByPk(rigId);
+  if (rig?.devices === 'address' && speed !== 1) throw refused('speed', 'Real devices take their own time: speed 1');
+  if (rig?.devices === 'simulated' && speed > FASTEST_SIMULATED)
+    throw refused('speed', `The simulated devices go at most ${FASTEST_SIMULATED} times as fast`);
 }
 
 /** The published plan of a rig's night, with the rig held so that one run begins at a time. */

@@ -1,5 +1,5 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
-import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
+import type { NightRun, RunAction, RunStep, StepOutcome } from '@meridiem/contract';
 import type { Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
@@ -37,7 +37,7 @@ export const newestRun = (
   nightDate: string,
 ): Promise<Omit<NightRun, 'now' | 'next'> | null> =>
   queries.one(
-    `SELECT n.id, n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs", n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
+    `SELECT n.id, n.kind, n.ended_as AS "endedAs", (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs", n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
        (n.state IN ('running', 'stopping') AND n.lease_until < now()) IS TRUE AS silent,
        (SELECT (extract(epoch FROM max(s.planned_start + CASE WHEN s.outcome IS NULL THEN interval '0' ELSE s.exposure_s * interval '1 second' END)) * 1000)::float8
           FROM run_steps s WHERE s.run_id = n.id AND s.intent IS NOT NULL) AS "clockUtcMs",
@@ -176,8 +176,61 @@ export async function endStep(
 export const askToStopRun = ({ models }: Queries, id: string): Promise<unknown> =>
   models.NightRun.update({ state: 'stopping' }, { where: { id } });
 
-export const endRun = ({ models }: Queries, id: string, state: 'stopped' | 'finished'): Promise<unknown> =>
-  models.NightRun.update({ state, leaseUntil: null, holder: null }, { where: { id } });
+export const endRun = (
+  { models }: Queries,
+  id: string,
+  { state, endedAs }: { state: 'stopped' | 'finished'; endedAs: string | null },
+): Promise<unknown> => models.NightRun.update({ state, endedAs, leaseUntil: null, holder: null }, { where: { id } });
+
+/** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it. */
+export async function storeAction(
+  { models }: Queries,
+  { id: runId, observatoryId }: RunRow,
+  { id, seq, kind, words, attempt, startUtcMs, endUtcMs, outcome, remark }: RunAction,
+): Promise<void> {
+  const ended = endUtcMs === null ? null : new Date(endUtcMs);
+  const known = await models.RunAction.findByPk(id);
+  if (!known) {
+    const started = new Date(startUtcMs);
+    await models.RunAction.create({
+      id,
+      runId,
+      observatoryId,
+      seq,
+      kind,
+      words,
+      attempt,
+      started,
+      ended,
+      outcome,
+      remark,
+    });
+  } else if (known.runId === runId && known.outcome === null && outcome !== null)
+    await known.update({ ended, outcome, remark });
+}
+
+/** The newest actions of a run, the last first. */
+export async function actionsOf({ models }: Queries, runId: string, most: number): Promise<RunAction[]> {
+  const rows = await models.RunAction.findAll({
+    where: { runId },
+    order: [
+      ['started', 'DESC'],
+      ['seq', 'DESC'],
+    ],
+    limit: most,
+  });
+  return rows.map(({ id, seq, kind, words, attempt, started, ended, outcome, remark }) => ({
+    id,
+    seq,
+    kind: kind as RunAction['kind'],
+    words,
+    attempt,
+    startUtcMs: started.getTime(),
+    endUtcMs: ended?.getTime() ?? null,
+    outcome,
+    remark,
+  }));
+}
 
 /** Steps without an outcome, in their order, with where they point. */
 export const openSteps = (
@@ -186,7 +239,9 @@ export const openSteps = (
 ): Promise<(OpenStep & { orbit: Orbit | null; site: Site })[]> =>
   queries.rows(
     `SELECT s.id, s.seq, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedStartUtcMs", s.exposure_s AS "exposureSec", l.id AS "panelId", l.name AS "panelName",
-       f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", m.gain, v.sensor_c AS "sensorC", s.rate_share AS "rateShare",
+       f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg", m.gain, v."offset", v.binning, v.dither_every AS "ditherEvery", v.dither_px AS "ditherPx",
+       CASE WHEN v.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', v.region_width_px, 'heightPx', v.region_height_px) END AS region,
+       p.step_guide AS guide, p.step_centre AS centre, p.step_focus AS focus, v.sensor_c AS "sensorC", s.rate_share AS "rateShare",
        ${orbitOf('p')} AS orbit, jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site
      FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN observatories o ON o.id = s.observatory_id
      JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true
@@ -217,3 +272,18 @@ export const stepFacts = (queries: Queries, rigId: string, stepId: string): Prom
      WHERE s.id = $2`,
     [rigId, stepId, thisMoment()],
   );
+
+/** Names of panels and projects that a viewer may not read, the longest first. */
+export async function hiddenNames({ models }: Queries, viewer: Viewer): Promise<string[]> {
+  if (viewer.role === 'coordinator') return [];
+  const { observatoryId, personId } = viewer;
+  const projects = await models.Project.findAll({
+    where: { observatoryId, private: true, ownerId: { [Op.ne]: personId } },
+    attributes: ['id', 'name'],
+  });
+  const panels = await models.Panel.findAll({
+    where: { projectId: projects.map(({ id }) => id) },
+    attributes: ['name'],
+  });
+  return [...projects, ...panels].map(({ name }) => name).sort((a, b) => b.length - a.length);
+}

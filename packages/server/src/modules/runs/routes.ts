@@ -1,4 +1,15 @@
-import { beginStep, claimRun, endRun, finishStep, playNight, rehearseNight, stopRun } from '@meridiem/contract';
+import {
+  beginStep,
+  claimRun,
+  endRun,
+  finishStep,
+  keepRun,
+  playNight,
+  readRunActions,
+  reportAction,
+  rehearseNight,
+  stopRun,
+} from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { RunService } from './service.ts';
@@ -10,5 +21,8 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, claimRun, async ({ body }) => ({ run: await service.claim(body.holder) }));
   serve(app, beginStep, async ({ params, body }) => service.begin(params.id, body));
   serve(app, finishStep, async ({ params, body }) => service.finish(params.id, body));
-  serve(app, endRun, async ({ params, body }) => service.end(params.id, body.fence));
+  serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body.fence));
+  serve(app, reportAction, async ({ params, body }) => service.act(params.id, body));
+  serve(app, readRunActions, async ({ viewer, params }) => service.actions(viewer, params.id));
+  serve(app, endRun, async ({ params, body }) => service.end(params.id, body));
 }

@@ -1,16 +1,23 @@
 // Nights that play: asked for by a person, carried out by one runner.
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
+import type { DeviceService } from '../devices/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createCarryingOut } from './carrying-out.ts';
 import { createOrdering } from './ordering.ts';
+import { createWatching } from './watching.ts';
 
 export interface RunServiceParts {
   readonly database: Database;
   readonly clock: Clock;
   readonly observatory: ObservatoryService;
+  readonly devices: DeviceService;
 }
 
 export type RunService = ReturnType<typeof createRunService>;
 
-export const createRunService = (parts: RunServiceParts) => ({ ...createOrdering(parts), ...createCarryingOut(parts) });
+export const createRunService = (parts: RunServiceParts) => ({
+  ...createOrdering(parts),
+  ...createCarryingOut(parts),
+  ...createWatching(parts),
+});

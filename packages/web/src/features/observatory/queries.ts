@@ -19,15 +19,18 @@ import {
   editClimateMonth,
   editFilter,
   editObservatory,
+  editRigDevices,
   editSurveySource,
   readNightSky,
   readObservatory,
+  readRigDevices,
   removeClosure,
   replaceHorizon,
   reviseRecipe,
   reviseRig,
   setLimit,
   setRigSteps,
+  testRigDevices,
 } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
@@ -49,6 +52,25 @@ export const useSunset = (place: QueryOf<typeof checkSunset> | null) =>
     enabled: place !== null,
     retry: false,
   });
+
+/** How a rig's devices are reached, for coordinators. */
+export function useRigDevices(rigId: string) {
+  const queryClient = useQueryClient();
+  const params = { id: rigId };
+  const { data } = useQuery({
+    queryKey: ['observatory', 'devices', rigId],
+    queryFn: ({ signal }) => call(readRigDevices, { params, signal }),
+  });
+  const changes = {
+    set: async (kind: Rig['devices'], url: string | null): Promise<void> => {
+      await call(editRigDevices, { params, body: { kind, url } });
+      await queryClient.invalidateQueries({ queryKey: ['observatory'] });
+    },
+    test: () => call(testRigDevices, { params }),
+  };
+  return { data, changes };
+}
+export type RigDeviceChanges = ReturnType<typeof useRigDevices>['changes'];
 
 /** Every change of the observatory answers with the whole of it as it is then. */
 export function useObservatoryChanges() {

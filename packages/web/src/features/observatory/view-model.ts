@@ -206,6 +206,13 @@ export function tonightsMoonMag({
 export const moonAdviceWords = (mag: number): string =>
   `Under tonight’s Moon, which brightens the sky by up to ${mag.toFixed(1)} magnitudes`;
 
+/** How a rig's devices are reached, as it is chosen. */
+export const DEVICE_WORDS: Readonly<Record<Rig['devices'], string>> = {
+  none: 'none: nights are made up as a whole',
+  simulated: 'the simulated observatory',
+  address: 'devices at an address',
+};
+
 const MEGABYTE = 1_000_000;
 export const storedWords = ({ count, bytes }: { readonly count: number; readonly bytes: number }): string =>
   count === 0 ? 'none' : `${count} ${count === 1 ? 'picture' : 'pictures'}, ${(bytes / MEGABYTE).toFixed(1)} MB`;

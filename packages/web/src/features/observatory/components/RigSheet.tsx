@@ -8,10 +8,11 @@ import { dateOf } from '../../../words/format.ts';
 import type { ObservatoryChanges } from '../queries.ts';
 import type { RigChoice, RigField } from '../rig-fields.ts';
 import { holderWords, isChoice, RIG_GROUPS } from '../rig-fields.ts';
-import { rigFacts } from '../view-model.ts';
+import { DEVICE_WORDS, rigFacts } from '../view-model.ts';
 import { CameraModes } from './CameraModes.tsx';
 import { FilterHolder } from './FilterHolder.tsx';
 import { RigActions } from './RigActions.tsx';
+import { RigDevices } from './RigDevices.tsx';
 import { useRigChange } from './RigChange.tsx';
 import { RigSteps } from './RigSteps.tsx';
 import { RuleSheet } from './RuleSheet.tsx';
@@ -72,6 +73,11 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
         <Fold title="Own steps" summary={stepsWords(rig)}>
           <RigSteps rig={rig} mayEdit={mayEdit} changes={changes} />
         </Fold>
+        {mayEdit && (
+          <Fold title="Devices" summary={DEVICE_WORDS[rig.devices]}>
+            <RigDevices rig={rig} />
+          </Fold>
+        )}
         <Fold title="Judging" summary="what rejects a frame by itself">
           <RuleSheet rig={rig} zone={zone} mayEdit={mayEdit} />
         </Fold>

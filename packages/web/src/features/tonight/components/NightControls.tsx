@@ -6,6 +6,12 @@ import { useAccount } from '../../../app/session.ts';
 import { useNightActions } from '../queries.ts';
 
 const SPEEDS = [1, 60, 600, 3000] as const;
+/** What each kind of devices can be hastened to, and what starting a night is called. */
+const STARTS = {
+  none: { fastest: 3000, words: 'Play on the simulated observatory' },
+  simulated: { fastest: 600, words: 'Start the night on simulated devices' },
+  address: { fastest: 1, words: 'Start the night' },
+} as const;
 
 interface NightControlsProps {
   readonly plan: RigPlan;
@@ -35,6 +41,8 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
       },
     );
   const refuse = (error: unknown): void => notice(wordsOf(error), true);
+  const start = STARTS[plan.devices];
+  const chosenSpeed = Math.min(speed, start.fastest);
   const playing = plan.run && ['requested', 'running', 'stopping'].includes(plan.run.state);
   const hands = role === 'coordinator' || role === 'helper';
   return (
@@ -76,14 +84,14 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
       )}
       {hands && plan.state === 'published' && !playing && (
         <>
-          <label className="text-soft">
+          <label className="text-soft" hidden={start.fastest === 1}>
             at{' '}
             <select
               aria-label={`Speed of ${plan.rigName}`}
-              value={speed}
+              value={chosenSpeed}
               onChange={(event) => setSpeed(Number(event.target.value))}
             >
-              {SPEEDS.map((value) => (
+              {SPEEDS.filter((value) => value <= start.fastest).map((value) => (
                 <option key={value} value={value}>
                   {value}×
                 </option>
@@ -94,11 +102,11 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
             type="button"
             className="act"
             disabled={play.isPending}
-            onClick={() => play.mutate({ rigId: plan.rigId, speed }, { onError: refuse })}
+            onClick={() => play.mutate({ rigId: plan.rigId, speed: chosenSpeed }, { onError: refuse })}
           >
-            Play on the simulated observatory
+            {start.words}
           </button>
-          {isDay && (
+          {isDay && plan.devices !== 'address' && (
             <button
               type="button"
               className="act"

@@ -76,7 +76,14 @@ export const RigNight = memo(function RigNight({ plan: server, ...props }: RigNi
           />
         </div>
         <BlockBars plan={plan} sky={sky} zone={zone} hand={hand} onMark={onMark} />
-        {plan.run && <RunLine run={plan.run} zone={zone} />}
+        {plan.run && (
+          <RunLine
+            run={plan.run}
+            zone={zone}
+            watchAt={plan.devices === 'none' ? null : `/nights/${sky.nightDate}/watch?rig=${plan.rigId}`}
+            isSimulated={plan.devices !== 'address'}
+          />
+        )}
       </div>
       <div className="order-2 mt-8">
         <h3 className="rule pb-1 text-xl">{plan.rigName}</h3>

@@ -1,4 +1,5 @@
 import type { NightRun } from '@meridiem/contract';
+import { Link } from 'react-router';
 import { clock, clockSeconds } from '../../../words/format.ts';
 
 const STATE_WORDS: Readonly<Record<NightRun['state'], string>> = {
@@ -9,8 +10,16 @@ const STATE_WORDS: Readonly<Record<NightRun['state'], string>> = {
   finished: 'Played to the end',
 };
 
+interface RunLineProps {
+  readonly run: NightRun;
+  readonly zone: string;
+  /** Where it is watched step by step; null where no devices carry it out. */
+  readonly watchAt: string | null;
+  readonly isSimulated: boolean;
+}
+
 /** What happens now and next, with counts that rise. */
-export function RunLine({ run, zone }: { run: NightRun; zone: string }) {
+export function RunLine({ run, zone, watchAt, isSimulated }: RunLineProps) {
   const share = run.stepsAll === 0 ? 0 : (run.stepsDone + run.stepsLost) / run.stepsAll;
   return (
     <div className="mt-2 border-l-2 border-brass bg-raised px-3 py-2" aria-label="The night as it plays" role="group">
@@ -41,7 +50,12 @@ export function RunLine({ run, zone }: { run: NightRun; zone: string }) {
             Next {run.next.panelName} through {run.next.filterLetter} at {clock(run.next.startsUtcMs, zone)}
           </span>
         )}
-        <span className="ml-auto text-soft">simulated, {run.speed}×</span>
+        {watchAt && (
+          <Link className="word-link" to={watchAt}>
+            Watch
+          </Link>
+        )}
+        {isSimulated && <span className="ml-auto text-soft">simulated, {run.speed}×</span>}
       </div>
       <div className="mt-1 h-[3px] bg-hairline">
         <div className="h-full bg-brass" style={{ width: `${share * 100}%` }} />

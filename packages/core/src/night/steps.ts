@@ -1,0 +1,83 @@
+// The steps of a night, as data: what each is called, how long it may take, how often it is tried, and what follows when it fails.
+
+export type StepKind =
+  | 'connect'
+  | 'cool'
+  | 'open roof'
+  | 'unstow'
+  | 'slew'
+  | 'solve'
+  | 'rotate'
+  | 'centre'
+  | 'filter'
+  | 'focus'
+  | 'guide'
+  | 'settle'
+  | 'expose'
+  | 'download'
+  | 'dither'
+  | 'flip'
+  | 'wait'
+  | 'note'
+  | 'stow'
+  | 'close roof'
+  | 'warm up';
+
+/** What follows when the last try has failed. */
+export type SafeAnswer =
+  /** Go on without it, said in the log. */
+  | 'go on'
+  /** Leave this stay; the next one is tried. */
+  | 'next stay'
+  /** The night ends: stow, close. */
+  | 'close'
+  /** Nothing can be done from here: a person is called, again and again. */
+  | 'call';
+
+export interface StepRule {
+  /** While it is done: "Slewing". */
+  readonly doing: string;
+  /** Of one try, in observatory time. */
+  readonly timeoutSec: number;
+  readonly tries: number;
+  readonly onFailure: SafeAnswer;
+  /** Whether it needs an open roof and a safe sky. */
+  readonly needsSky: boolean;
+}
+
+export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
+  connect: { doing: 'Connecting the devices', timeoutSec: 60, tries: 3, onFailure: 'close', needsSky: false },
+  cool: { doing: 'Cooling the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
+  'open roof': { doing: 'Opening the roof', timeoutSec: 180, tries: 2, onFailure: 'close', needsSky: false },
+  unstow: { doing: 'Unparking the mount', timeoutSec: 60, tries: 2, onFailure: 'close', needsSky: true },
+  slew: { doing: 'Slewing', timeoutSec: 240, tries: 2, onFailure: 'next stay', needsSky: true },
+  solve: { doing: 'Solving the pointing', timeoutSec: 120, tries: 3, onFailure: 'next stay', needsSky: true },
+  rotate: { doing: 'Turning the camera', timeoutSec: 180, tries: 2, onFailure: 'next stay', needsSky: true },
+  centre: { doing: 'Centring', timeoutSec: 240, tries: 4, onFailure: 'next stay', needsSky: true },
+  filter: { doing: 'Changing the filter', timeoutSec: 60, tries: 2, onFailure: 'next stay', needsSky: false },
+  focus: { doing: 'Focusing', timeoutSec: 900, tries: 2, onFailure: 'go on', needsSky: true },
+  guide: { doing: 'Starting the guiding', timeoutSec: 180, tries: 2, onFailure: 'next stay', needsSky: true },
+  settle: { doing: 'Waiting for the guiding to settle', timeoutSec: 120, tries: 1, onFailure: 'go on', needsSky: true },
+  expose: { doing: 'Exposing', timeoutSec: 120, tries: 1, onFailure: 'go on', needsSky: true },
+  download: { doing: 'Downloading', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
+  dither: { doing: 'Dithering', timeoutSec: 60, tries: 1, onFailure: 'go on', needsSky: true },
+  flip: { doing: 'Flipping over the meridian', timeoutSec: 600, tries: 2, onFailure: 'next stay', needsSky: true },
+  wait: { doing: 'Waiting', timeoutSec: 86_400, tries: 1, onFailure: 'go on', needsSky: false },
+  note: { doing: 'Noting', timeoutSec: 10, tries: 1, onFailure: 'go on', needsSky: false },
+  stow: { doing: 'Parking the mount', timeoutSec: 240, tries: 3, onFailure: 'call', needsSky: false },
+  'close roof': { doing: 'Closing the roof', timeoutSec: 180, tries: 3, onFailure: 'call', needsSky: false },
+  'warm up': { doing: 'Warming the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
+};
+
+export const STEP_KINDS = Object.keys(STEP_RULES) as StepKind[];
+
+/** How a night ended, each with its plain sentence. */
+export const NIGHT_ENDS = {
+  finished: 'The plan was carried out; the roof is closed.',
+  stopped: 'The night was stopped by a person; the roof is closed.',
+  'closed early': 'The night ended early; the roof is closed.',
+  'not begun': 'Nothing was opened.',
+  'not closed': 'The roof could not be closed: someone must go there.',
+} as const;
+export type NightEnd = keyof typeof NIGHT_ENDS;
+export const NIGHT_END_KINDS = Object.keys(NIGHT_ENDS) as NightEnd[];

@@ -1,0 +1,86 @@
+// The sky under the stars: level and noise of a picture, cell by cell.
+
+export interface Picture {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  /** Row by row. */
+  readonly pixels: ArrayLike<number>;
+}
+
+export interface SkyBackground {
+  /** Of the whole picture: the median of its cells, in the picture's units. */
+  readonly level: number;
+  /** Standard deviation of a pixel of empty sky. */
+  readonly noise: number;
+  readonly levelAt: (x: number, y: number) => number;
+}
+
+const CELL_PX = 64;
+const CLIP_SIGMA = 3;
+const CLIP_ROUNDS = 3;
+/** Median absolute deviation to standard deviation of normal noise. */
+const MAD_TO_SIGMA = 1.4826;
+
+/** Level and noise from cells of 64 pixels, stars clipped away; between the middles of cells the level runs straight. */
+export function skyBackground({ widthPx, heightPx, pixels }: Picture): SkyBackground {
+  const [across, down] = [Math.max(1, Math.round(widthPx / CELL_PX)), Math.max(1, Math.round(heightPx / CELL_PX))];
+  const levels = new Float64Array(across * down);
+  const noises = new Float64Array(across * down);
+  for (let j = 0; j < down; j++)
+    for (let i = 0; i < across; i++) {
+      const [x0, x1] = [Math.floor((i * widthPx) / across), Math.floor(((i + 1) * widthPx) / across)];
+      const [y0, y1] = [Math.floor((j * heightPx) / down), Math.floor(((j + 1) * heightPx) / down)];
+      const cell = new Float64Array((x1 - x0) * (y1 - y0));
+      let k = 0;
+      for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) cell[k++] = pixels[y * widthPx + x];
+      [levels[j * across + i], noises[j * across + i]] = clippedMedian(cell);
+    }
+  const along = (at: number, size: number, cells: number): [number, number] => {
+    const position = Math.min(cells - 1, Math.max(0, ((at + 0.5) * cells) / size - 0.5));
+    const cell = Math.min(cells - 1, Math.floor(position));
+    return [cell, position - cell];
+  };
+  return {
+    level: sortedMedian(levels.slice()),
+    noise: sortedMedian(noises.slice()),
+    levelAt: (x, y) => {
+      const [i, u] = along(x, widthPx, across);
+      const [j, v] = along(y, heightPx, down);
+      const at = (a: number, b: number): number =>
+        levels[Math.min(down - 1, j + b) * across + Math.min(across - 1, i + a)];
+      return at(0, 0) * (1 - u) * (1 - v) + at(1, 0) * u * (1 - v) + at(0, 1) * (1 - u) * v + at(1, 1) * u * v;
+    },
+  };
+}
+
+/** Median and noise of values, what lies far above or below left out. */
+function clippedMedian(values: Float64Array): [level: number, noise: number] {
+  let kept = values.sort();
+  for (let round = 0; ; round++) {
+    const level = middleOf(kept);
+    const noise = MAD_TO_SIGMA * sortedMedian(Float64Array.from(kept, (value) => Math.abs(value - level)));
+    if (round === CLIP_ROUNDS || noise === 0) return [level, noise];
+    const from = lowerBound(kept, level - CLIP_SIGMA * noise);
+    const to = lowerBound(kept, level + CLIP_SIGMA * noise);
+    if (to - from === kept.length || to - from < 8) return [level, noise];
+    kept = kept.subarray(from, to);
+  }
+}
+
+/** Sorts what it is given. */
+export const sortedMedian = (values: Float64Array): number => (values.length === 0 ? 0 : middleOf(values.sort()));
+
+const middleOf = (sorted: Float64Array): number => {
+  const middle = sorted.length >> 1;
+  return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
+};
+
+function lowerBound(sorted: Float64Array, limit: number): number {
+  let [low, high] = [0, sorted.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (sorted[middle] < limit) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

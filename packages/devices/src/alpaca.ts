@@ -1,0 +1,119 @@
+// One device of the open HTTP device protocol: properties are read with GET, set and commanded with PUT as form fields.
+// Source: the protocol's public description, version 1.
+import { DeviceError, failureOf } from './device-error.ts';
+
+export type DeviceKind =
+  | 'telescope'
+  | 'camera'
+  | 'filterwheel'
+  | 'focuser'
+  | 'rotator'
+  | 'dome'
+  | 'safetymonitor'
+  | 'observingconditions'
+  | 'covercalibrator'
+  | 'switch';
+
+export interface DeviceAddress {
+  /** "http://127.0.0.1:4311", without a path of its own. */
+  readonly baseUrl: string;
+  readonly kind: DeviceKind;
+  readonly number: number;
+}
+
+export interface CallOptions {
+  /** Told in words when a call fails. */
+  readonly name: string;
+  /** Longest wait for an answer, milliseconds of real time. */
+  readonly timeoutMs?: number;
+}
+
+interface Envelope {
+  readonly Value?: unknown;
+  readonly ErrorNumber: number;
+  readonly ErrorMessage: string;
+}
+
+export const DEFAULT_TIMEOUT_MS = 5000;
+const MOST_ID = 0xffff;
+
+export interface AlpacaDevice {
+  readonly name: string;
+  /** @throws DeviceError */
+  get<T>(property: string, query?: Readonly<Record<string, string | number | boolean>>): Promise<T>;
+  /** @throws DeviceError */
+  put(action: string, fields?: Readonly<Record<string, string | number | boolean>>): Promise<void>;
+  /** The bytes of a property, for pictures. @throws DeviceError */
+  bytes(property: string, accept: string): Promise<Uint8Array>;
+  connect(): Promise<void>;
+  isConnected(): Promise<boolean>;
+}
+
+let clients = 0;
+
+export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: CallOptions): AlpacaDevice {
+  const { name, timeoutMs = DEFAULT_TIMEOUT_MS } = options;
+  const root = `${baseUrl.replace(/\/$/, '')}/api/v1/${kind}/${number}`;
+  const clientId = (process.pid + clients++) % MOST_ID;
+  let transaction = 0;
+  const ids = () => ({
+    ClientID: String(clientId),
+    ClientTransactionID: String((transaction = (transaction % MOST_ID) + 1)),
+  });
+
+  const ask = async (path: string, init: RequestInit): Promise<Response> => {
+    const answer = await fetch(path, { ...init, redirect: 'error', signal: AbortSignal.timeout(timeoutMs) }).catch(
+      (error: unknown) => {
+        throw new DeviceError(
+          name,
+          'silent',
+          error instanceof Error && error.name === 'TimeoutError'
+            ? `no answer within ${timeoutMs / 1000} s`
+            : 'it can’t be reached',
+        );
+      },
+    );
+    if (answer.ok) return answer;
+    const words = (await answer.text().catch(() => '')).slice(0, 200);
+    throw new DeviceError(name, 'garbled', `it answered ${answer.status} ${words}`.trim());
+  };
+  const opened = async (answer: Response): Promise<Envelope> => {
+    const envelope = (await answer.json().catch(() => null)) as Envelope | null;
+    if (envelope === null || typeof envelope.ErrorNumber !== 'number')
+      throw new DeviceError(name, 'garbled', 'its answer is not of the protocol');
+    if (envelope.ErrorNumber !== 0)
+      throw new DeviceError(
+        name,
+        failureOf(envelope.ErrorNumber),
+        envelope.ErrorMessage || `error ${envelope.ErrorNumber}`,
+      );
+    return envelope;
+  };
+  const device: AlpacaDevice = {
+    name,
+    async get<T>(property: string, query = {}) {
+      const params = new URLSearchParams({ ...textOf(query), ...ids() });
+      return (await opened(await ask(`${root}/${property}?${params}`, { method: 'GET' }))).Value as T;
+    },
+    async put(action, fields = {}) {
+      const body = new URLSearchParams({ ...textOf(fields), ...ids() });
+      await opened(await ask(`${root}/${action}`, { method: 'PUT', body }));
+    },
+    async bytes(property, accept) {
+      const answer = await ask(`${root}/${property}?${new URLSearchParams(ids())}`, { headers: { accept } });
+      return new Uint8Array(await answer.arrayBuffer());
+    },
+    connect: () => device.put('connected', { Connected: true }),
+    isConnected: () => device.get<boolean>('connected'),
+  };
+  return device;
+}
+
+/** The protocol writes truth with a capital. */
+const textOf = (fields: Readonly<Record<string, string | number | boolean>>): Record<string, string> =>
+  Object.fromEntries(
+    Object.entries(fields).map(([key, value]) => [
+      key,
+      typeof value === 'boolean' ? (value ? 'True' : 'False') : String(value),
+    ]),
+  );

@@ -1,0 +1,38 @@
+// What can go wrong between a caller and a device, by name.
+
+export type DeviceFailure =
+  /** No answer within its time, or no connection. */
+  | 'silent'
+  /** It answered with something that is no answer of the protocol. */
+  | 'garbled'
+  | 'not implemented'
+  | 'invalid value'
+  | 'not connected'
+  /** The device will not do this in its present state: parked, a filter wheel between places, a roof over an open tube. */
+  | 'not now'
+  /** Any other error that the device names. */
+  | 'refused';
+
+export class DeviceError extends Error {
+  readonly failure: DeviceFailure;
+  /** As on the Observatory page: "mount", "camera". */
+  readonly device: string;
+  constructor(device: string, failure: DeviceFailure, words: string) {
+    super(`${device}: ${words}`);
+    this.failure = failure;
+    this.device = device;
+  }
+}
+
+/** Numbers that the protocol gives its errors. */
+const FAILURES: Readonly<Record<number, DeviceFailure>> = {
+  0x400: 'not implemented',
+  0x401: 'invalid value',
+  0x402: 'not now',
+  0x407: 'not connected',
+  0x408: 'not now',
+  0x409: 'not now',
+  0x40b: 'not now',
+};
+
+export const failureOf = (errorNumber: number): DeviceFailure => FAILURES[errorNumber] ?? 'refused';

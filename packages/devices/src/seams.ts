@@ -1,0 +1,67 @@
+// Two small seams of our own over HTTP with JSON, for what the device protocol has no words for: guider and plate solver. See docs/devices.md.
+import { DEFAULT_TIMEOUT_MS } from './alpaca.ts';
+import type { CameraPicture } from './image-bytes.ts';
+import { writeImageBytes } from './image-bytes.ts';
+import { DeviceError } from './device-error.ts';
+
+async function ask<T>(
+  name: string,
+  address: string,
+  init: RequestInit = {},
+  timeoutMs = DEFAULT_TIMEOUT_MS,
+): Promise<T> {
+  const answer = await fetch(address, { ...init, redirect: 'error', signal: AbortSignal.timeout(timeoutMs) }).catch(
+    () => {
+      throw new DeviceError(name, 'silent', 'it can’t be reached');
+    },
+  );
+  const body = (await answer.json().catch(() => null)) as (T & { words?: string }) | null;
+  if (body === null) throw new DeviceError(name, 'garbled', `it answered ${answer.status}`);
+  if (!answer.ok)
+    throw new DeviceError(
+      name,
+      answer.status === 422 ? 'not now' : 'refused',
+      body.words ?? `it answered ${answer.status}`,
+    );
+  return body;
+}
+
+export interface GuiderState {
+  readonly state: 'stopped' | 'calibrating' | 'guiding' | 'lost';
+  /** Over the last minute; null while it does not guide. */
+  readonly rmsArcsec: number | null;
+}
+
+/** `GET /guider`, and `PUT /guider/start`, `/stop`, `/dither?px=`. */
+export const guiderClient = (baseUrl: string) => ({
+  state: () => ask<GuiderState>('guider', `${baseUrl}/guider`),
+  start: () => ask<object>('guider', `${baseUrl}/guider/start`, { method: 'PUT' }),
+  stop: () => ask<object>('guider', `${baseUrl}/guider/stop`, { method: 'PUT' }),
+  dither: (px: number) => ask<object>('guider', `${baseUrl}/guider/dither?px=${px}`, { method: 'PUT' }),
+});
+export type GuiderClient = ReturnType<typeof guiderClient>;
+
+export interface Solution {
+  readonly raDeg: number;
+  readonly decDeg: number;
+  /** Of the picture's upward side, east of north. */
+  readonly positionAngleDeg: number;
+}
+
+const SOLVE_TIMEOUT_MS = 60_000;
+
+/** `POST /solve` with a picture in the protocol's binary form; near and scale in the query. */
+export const solverClient = (baseUrl: string) => ({
+  solve: (picture: CameraPicture, near: { raDeg: number; decDeg: number; scaleArcsecPerPx: number }) =>
+    ask<Solution>(
+      'plate solver',
+      `${baseUrl}/solve?ra=${near.raDeg}&dec=${near.decDeg}&scale=${near.scaleArcsecPerPx}`,
+      {
+        method: 'POST',
+        body: writeImageBytes(picture),
+        headers: { 'content-type': 'application/imagebytes' },
+      },
+      SOLVE_TIMEOUT_MS,
+    ),
+});
+export type SolverClient = ReturnType<typeof solverClient>;

@@ -1,0 +1,189 @@
+// At a target: there, centred, turned, in focus and guided, each by the project's own switches.
+import type { RunStep } from '@meridiem/contract';
+import type { FocusPoint, SkyPosition } from '@meridiem/core';
+import {
+  angleApartDeg,
+  angleBetweenDeg,
+  cameraTurn,
+  fitFocus,
+  imageScaleArcsec,
+  luminaryDirection,
+  measurePicture,
+  SUN_HARMLESS_DEG,
+  toDate,
+  unitVector,
+} from '@meridiem/core';
+import type { CameraPicture } from '@meridiem/devices';
+import type { NightContext } from './context.ts';
+import { StepFailed } from './journal.ts';
+import { goingOn } from './site-acts.ts';
+
+const CENTRED_WITHIN_ARCSEC = 30;
+const SOLVE_EXPOSURE_SEC = 15;
+const FOCUS_EXPOSURE_SEC = 6;
+const FOCUS_STEP = 250;
+/** Places on both sides of the present one, in steps of the above. */
+const FOCUS_PLACES = [-3, -2, -1, 0, 1, 2, 3];
+const FOCUS_WORSE_SHARE = 1.15;
+/** Guiding counts as steady below this, in arcseconds. */
+const STEADY_ARCSEC = 1.2;
+
+/** Slews in the mount's own equatorial system. */
+export async function slewTo(
+  { journal, devices, deviceRun, clock }: NightContext,
+  target: SkyPosition,
+  words: string,
+): Promise<void> {
+  await journal.step('slew', words, async (until) => {
+    const utcMs = await clock.nowUtcMs();
+    if (luminaryDirection(deviceRun.site, 'sun', utcMs).altitudeDeg > SUN_HARMLESS_DEG)
+      throw new Error('the Sun is too high for an open telescope to move');
+    const system = await devices.mount.system();
+    if (system === 'unknown') throw new Error('the mount does not say which coordinates it takes');
+    await devices.mount.setTracking(true);
+    await devices.mount.beginSlew(system === 'of date' ? toDate(target, utcMs) : target);
+    await until(async () => !(await devices.mount.state()).isSlewing);
+  });
+}
+
+/** A short picture for solving or focusing; it is kept nowhere. */
+export async function shortPicture(
+  { devices, journal }: NightContext,
+  exposureSec: number,
+  step: RunStep,
+): Promise<CameraPicture> {
+  const { gain, offset } = step;
+  await devices.camera.set({ gain, offset, binning: 1, region: null });
+  return journal.step('expose', `${exposureSec} s for this`, async (until) => {
+    await devices.camera.beginExposure(exposureSec, true);
+    await until(() => devices.camera.isImageReady());
+    return devices.camera.download();
+  });
+}
+
+interface Solved extends SkyPosition {
+  readonly positionAngleDeg: number;
+}
+
+async function solve(context: NightContext, step: RunStep): Promise<Solved> {
+  const { journal, devices, deviceRun } = context;
+  const picture = await shortPicture(context, SOLVE_EXPOSURE_SEC, step);
+  return journal.step('solve', step.panelName, () =>
+    devices.solver.solve(picture, {
+      raDeg: step.raDeg,
+      decDeg: step.decDeg,
+      scaleArcsecPerPx: imageScaleArcsec({ ...deviceRun.optics, binning: 1 }),
+    }),
+  );
+}
+
+/** Turns the camera by motor, or says by how much a person would have to; then corrects the pointing until it is right.
+ * @throws StepFailed where this stay can't be had tonight */
+export async function centre(context: NightContext, step: RunStep): Promise<void> {
+  const { journal, devices, deviceRun } = context;
+  let solved = await solve(context, step);
+  if (angleApartDeg(solved.positionAngleDeg, step.positionAngleDeg) > deviceRun.angleToleranceDeg) {
+    if (deviceRun.rotatorKind !== 'motor') throw new StepFailed('rotate', await turnByHandWords(context, solved, step));
+    const turnDeg = step.positionAngleDeg - solved.positionAngleDeg;
+    await journal.step('rotate', `by ${turnDeg.toFixed(1)}°`, async (until) => {
+      await devices.rotator.beginMove((await devices.rotator.mechanicalDeg()) + turnDeg);
+      await until(async () => !(await devices.rotator.isMoving()));
+    });
+    solved = await solve(context, step);
+    if (angleApartDeg(solved.positionAngleDeg, step.positionAngleDeg) > deviceRun.angleToleranceDeg)
+      throw new StepFailed('rotate', `the camera is still at ${solved.positionAngleDeg.toFixed(1)}° after turning`);
+  }
+  await journal.step('centre', step.panelName, async () => {
+    const apart = arcsecBetween(solved, step);
+    if (apart <= CENTRED_WITHIN_ARCSEC) return `${apart.toFixed(0)}″ off`;
+    await correct(context, solved, step);
+    solved = await solve(context, step);
+    const left = arcsecBetween(solved, step);
+    if (left > CENTRED_WITHIN_ARCSEC) throw new Error(`${apart.toFixed(0)}″ off, ${left.toFixed(0)}″ after correcting`);
+    return `${apart.toFixed(0)}″ off, ${left.toFixed(0)}″ after correcting`;
+  });
+}
+
+const arcsecBetween = (a: SkyPosition, b: SkyPosition): number => 3600 * angleBetweenDeg(unitVector(a), unitVector(b));
+
+/** The mount is told where it is, and sent again. */
+async function correct(context: NightContext, solved: SkyPosition, target: RunStep): Promise<void> {
+  const { devices, clock } = context;
+  const utcMs = await clock.nowUtcMs();
+  const isOfDate = (await devices.mount.system()) === 'of date';
+  await devices.mount.sync(isOfDate ? toDate(solved, utcMs) : solved);
+  await slewTo(context, target, target.panelName);
+}
+
+async function turnByHandWords({ deviceRun, journal }: NightContext, solved: Solved, step: RunStep): Promise<string> {
+  const { drawtubeMm, mirrors } = deviceRun;
+  const turn = cameraTurn(solved.positionAngleDeg, step.positionAngleDeg, { drawtubeMm, mirrors })!;
+  const along = turn.drawtubeMm === null ? '' : `, ${turn.drawtubeMm.toFixed(0)} mm along the drawtube`;
+  const words = `${step.panelName} is left for tonight: the camera must be turned by ${turn.turnDeg.toFixed(1)}° ${turn.direction}${along}`;
+  await journal.note(words);
+  return words;
+}
+
+/** Star sizes on both sides, a curve through them, and its best place; where there is none the old place is kept. */
+export async function focus(context: NightContext, step: RunStep): Promise<void> {
+  const { journal, devices } = context;
+  const before = await devices.focuser.positionSteps();
+  const move = async (steps: number): Promise<void> => {
+    await devices.focuser.beginMove(Math.max(0, steps));
+    for (let i = 0; (await devices.focuser.isMoving()) && i < 10_000; i++) await context.clock.wait(0.5);
+  };
+  const sizeHere = async (): Promise<number | null> => {
+    const picture = await shortPicture(context, FOCUS_EXPOSURE_SEC, step);
+    return measurePicture(picture).halfFluxRadiusPx;
+  };
+  await journal
+    .step('focus', step.filterLetter, async () => {
+      const points: FocusPoint[] = [];
+      for (const place of FOCUS_PLACES) {
+        await move(before + place * FOCUS_STEP);
+        const halfFluxRadiusPx = await sizeHere();
+        if (halfFluxRadiusPx !== null)
+          points.push({ positionSteps: await devices.focuser.positionSteps(), halfFluxRadiusPx });
+      }
+      const fit = fitFocus(points);
+      if (!fit.isFound) {
+        await move(before);
+        throw new Error(`${fit.words}; the old place is kept`);
+      }
+      await move(fit.bestSteps);
+      const size = await sizeHere();
+      const smallest = Math.min(...points.map(({ halfFluxRadiusPx }) => halfFluxRadiusPx));
+      if (size === null || size > FOCUS_WORSE_SHARE * smallest) {
+        await move(before);
+        throw new Error('stars were no smaller at the new place; the old one is kept');
+      }
+      return `${fit.bestSteps} steps, half-flux radius ${size.toFixed(2)} px, fit ${Math.round(100 * fit.fitShare)} %`;
+    })
+    .catch(goingOn);
+}
+
+/** Guiding, and waiting until it is steady. */
+export async function guide({ journal, devices }: NightContext, words: string): Promise<void> {
+  await journal.step('guide', words, async (until) => {
+    await devices.guider.start();
+    await until(async () => {
+      const { state } = await devices.guider.state();
+      if (state === 'lost') throw new Error('the guide star was lost');
+      return state === 'guiding';
+    });
+  });
+  await settle({ journal, devices });
+}
+
+export async function settle({ journal, devices }: Pick<NightContext, 'journal' | 'devices'>): Promise<void> {
+  await journal
+    .step('settle', '', async (until) => {
+      let rms: number | null = null;
+      await until(async () => {
+        rms = (await devices.guider.state()).rmsArcsec;
+        return rms !== null && rms <= STEADY_ARCSEC;
+      });
+      return `${(rms ?? 0).toFixed(2)}″`;
+    })
+    .catch(goingOn);
+}

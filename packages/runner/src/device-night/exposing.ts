@@ -1,0 +1,99 @@
+// One exposure: asked at the gate, begun, downloaded, measured, on disk; and what came of it.
+import type { RunStep } from '@meridiem/contract';
+import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass } from '@meridiem/core';
+import type { ExposureOutcome, NightContext } from './context.ts';
+import { storeFrame } from './frame-store.ts';
+import { StepFailed } from './journal.ts';
+
+/** An exposure this late against its plan is left out: what comes next has its own time. */
+export const LATEST_SEC = 1500;
+
+export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', words, exposure: null });
+
+/** Puts the right filter in front. @throws StepFailed where it is in no place of the wheel */
+export async function setFilter({ journal, devices, deviceRun }: NightContext, letter: string): Promise<void> {
+  const place = deviceRun.wheel.find((one) => one.letter === letter)?.place;
+  if (place === undefined) throw new StepFailed('filter', `${letter} is in no place of the wheel`);
+  if ((await devices.wheel.place()) === place) return;
+  await journal.step('filter', letter, async (until) => {
+    await devices.wheel.beginMove(place);
+    await until(async () => (await devices.wheel.place()) === place);
+  });
+}
+
+/** @param afterMove whether the mount has moved since the exposure before */
+export async function takeExposure(context: NightContext, step: RunStep, afterMove: boolean): Promise<ExposureOutcome> {
+  const { journal, devices, deviceRun, clock, run } = context;
+  const { site, bounds, endUtcMs, ePerAdu } = deviceRun;
+  const gate = exposureGate(
+    { site, bounds, endUtcMs, horizon: horizonProfile(deviceRun.horizon) },
+    step,
+    await clock.nowUtcMs(),
+    step.exposureSec,
+  );
+  if (!gate.isOpen) return lost(`Not begun: ${gate.words}`);
+  const { gain, offset, binning, region, exposureSec } = step;
+  await devices.camera.set({ gain, offset, binning, region });
+  try {
+    await journal.step(
+      'expose',
+      `${step.panelName}, ${step.filterLetter}, ${exposureSec} s`,
+      async (until) => {
+        await devices.camera.beginExposure(exposureSec, true);
+        await until(() => devices.camera.isImageReady());
+      },
+      exposureSec,
+    );
+  } catch (error) {
+    if (error instanceof StepFailed) return lost(`The exposure failed: ${error.message}`);
+    throw error;
+  }
+  const [guiding, conditions, mount] = await Promise.all([
+    devices.guider.state().catch(() => null),
+    devices.conditions.read().catch(() => null),
+    devices.mount.state(),
+  ]);
+  const startUtcMs = await devices.camera.lastStartUtcMs();
+  const sensorC = await devices.camera.temperatureC();
+  const focusSteps = await devices.focuser.positionSteps().catch(() => null);
+  try {
+    const name = await journal.step('download', step.panelName, async () => {
+      const picture = await devices.camera.download();
+      const figures = measurePicture(picture);
+      const { altitudeDeg } = directionOf(site, step, startUtcMs);
+      const airmass = scatteringAirmass(90 - altitudeDeg);
+      const taken = { startUtcMs, exposureSec, sensorC, focusSteps, pierSide: mount.pierSide, airmass, figures };
+      return {
+        name: await storeFrame(
+          context.framesFolder,
+          { rig: run.rig, nightDate: run.nightDate, deviceRun },
+          step,
+          picture,
+          taken,
+        ),
+        figures,
+      };
+    });
+    const { figures } = name;
+    return {
+      outcome: 'done',
+      words: `Taken: ${figures.starCount} stars`,
+      exposure: {
+        startUtcMs,
+        exposureSec,
+        gain,
+        sensorC,
+        halfFluxRadiusPx: figures.halfFluxRadiusPx ?? 0,
+        starCount: figures.starCount,
+        guidingRmsArcsec: guiding?.rmsArcsec ?? 0,
+        backgroundE: Math.max(0, figures.background - 10 * offset) * ePerAdu,
+        temperatureC: conditions?.temperatureC ?? 0,
+        afterMove,
+        rateMeasured: null,
+      },
+    };
+  } catch (error) {
+    if (error instanceof StepFailed) return lost(`No frame: ${error.message}`);
+    throw error;
+  }
+}

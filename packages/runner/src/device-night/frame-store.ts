@@ -1,0 +1,86 @@
+// Frames on disk: a FITS file an exposure, written beside and renamed, with all that was true of it in the header.
+import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { DeviceRun, RunStep } from '@meridiem/contract';
+import type { PictureFigures, WrittenCard } from '@meridiem/core';
+import { formatDeclination, formatRightAscension, writeFits } from '@meridiem/core';
+import type { CameraPicture } from '@meridiem/devices';
+
+export interface TakenFrame {
+  readonly startUtcMs: number;
+  readonly exposureSec: number;
+  readonly sensorC: number;
+  readonly focusSteps: number | null;
+  readonly pierSide: string;
+  readonly airmass: number;
+  readonly figures: PictureFigures;
+}
+
+/** @returns the file's name */
+export async function storeFrame(
+  folder: string,
+  { rig, nightDate, deviceRun }: { rig: { name: string }; nightDate: string; deviceRun: DeviceRun },
+  step: RunStep,
+  picture: CameraPicture,
+  taken: TakenFrame,
+): Promise<string> {
+  const place = join(folder, fileName(rig.name), nightDate);
+  const name = `${fileName(step.panelName)}_${fileName(step.filterLetter)}_${new Date(taken.startUtcMs).toISOString().slice(0, 19).replaceAll(':', '-')}.fits`;
+  await mkdir(place, { recursive: true });
+  const beside = join(place, `.${name}.part`);
+  await writeFile(beside, writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken)));
+  await rename(beside, join(place, name));
+  return name;
+}
+
+/** FITS counts rows from the bottom, cameras from the top. */
+function upright({ widthPx, heightPx, pixels }: CameraPicture): CameraPicture {
+  const turned = new Uint16Array(pixels.length);
+  for (let y = 0; y < heightPx; y++)
+    turned.set(pixels.subarray(y * widthPx, (y + 1) * widthPx), (heightPx - 1 - y) * widthPx);
+  return { widthPx, heightPx, pixels: turned };
+}
+
+function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunStep, taken: TakenFrame): WrittenCard[] {
+  const { startUtcMs, exposureSec, sensorC, focusSteps, pierSide, airmass, figures } = taken;
+  return [
+    { keyword: 'IMAGETYP', value: 'LIGHT' },
+    { keyword: 'OBJECT', value: step.panelName.slice(0, 60) },
+    { keyword: 'FILTER', value: step.filterLetter },
+    { keyword: 'DATE-OBS', value: new Date(startUtcMs).toISOString().slice(0, -1), comment: 'UTC' },
+    { keyword: 'TIMESYS', value: 'UTC' },
+    { keyword: 'EXPTIME', value: exposureSec, comment: 's' },
+    { keyword: 'GAIN', value: step.gain },
+    { keyword: 'OFFSET', value: step.offset },
+    { keyword: 'XBINNING', value: step.binning },
+    { keyword: 'YBINNING', value: step.binning },
+    { keyword: 'CCD-TEMP', value: Math.round(10 * sensorC) / 10, comment: 'deg C' },
+    { keyword: 'SET-TEMP', value: step.sensorC, comment: 'deg C' },
+    { keyword: 'RA', value: step.raDeg, comment: 'deg, J2000, as planned' },
+    { keyword: 'DEC', value: step.decDeg, comment: 'deg, J2000, as planned' },
+    { keyword: 'OBJCTRA', value: formatRightAscension(step.raDeg) },
+    { keyword: 'OBJCTDEC', value: formatDeclination(step.decDeg) },
+    { keyword: 'OBJCTROT', value: step.positionAngleDeg, comment: 'deg, as planned' },
+    { keyword: 'EQUINOX', value: 2000 },
+    { keyword: 'AIRMASS', value: Math.round(1000 * airmass) / 1000 },
+    { keyword: 'PIERSIDE', value: pierSide.toUpperCase() },
+    ...(focusSteps === null ? [] : [{ keyword: 'FOCUSPOS', value: focusSteps, comment: 'steps' }]),
+    { keyword: 'FOCALLEN', value: optics.focalLengthMm, comment: 'mm' },
+    { keyword: 'APTDIA', value: optics.apertureMm, comment: 'mm' },
+    { keyword: 'XPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
+    { keyword: 'YPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
+    { keyword: 'TELESCOP', value: rigName.slice(0, 60) },
+    ...(isSimulated ? [{ keyword: 'SIMULATE', value: true, comment: 'no real sky' }] : []),
+    ...(figures.halfFluxRadiusPx === null
+      ? []
+      : [{ keyword: 'HFR', value: Math.round(100 * figures.halfFluxRadiusPx) / 100, comment: 'px' }]),
+  ];
+}
+
+/** Letters, digits and hyphens of any name. */
+const fileName = (words: string): string =>
+  words
+    .normalize('NFKD')
+    .replace(/[^A-Za-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60) || 'unnamed';

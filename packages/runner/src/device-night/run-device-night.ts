@@ -1,0 +1,75 @@
+// A claimed night with its devices: the simulated observatory built like the rig where it is one, safety watched, steps reported.
+import type { ClaimedRun, DeviceRun, RunAction, RunStep } from '@meridiem/contract';
+import type { NightEnd } from '@meridiem/core';
+import type { ExposureOutcome } from './context.ts';
+import { deviceSet } from './device-set.ts';
+import { playDeviceNight } from './device-night.ts';
+import { createJournal } from './journal.ts';
+import { realClock, simulatedClock } from './night-clock.ts';
+import { watchSafety } from './safety-watch.ts';
+
+export interface DeviceNightParts {
+  readonly framesFolder: string;
+  readonly sleep: (ms: number) => Promise<void>;
+  readonly report: (action: RunAction) => void;
+  /** Whether a person has asked for the end. */
+  readonly isStopped: () => boolean;
+  readonly begin: (step: RunStep) => void;
+  readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
+}
+
+/** Observatory time before the first exposure at which a simulated night begins. */
+const BEFORE_FIRST_SEC = 1800;
+
+export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): Promise<NightEnd> {
+  const deviceRun = run.deviceRun!;
+  const { sleep, report, isStopped, begin, finish, framesFolder } = parts;
+  if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
+  const clock = deviceRun.isSimulated
+    ? simulatedClock(deviceRun.baseUrl, run.speed)
+    : realClock(sleep, () => Date.now());
+  const devices = deviceSet(deviceRun.baseUrl);
+  const safetyWatch = await watchSafety(devices.safety, clock);
+  const interruption = () => (isStopped() ? 'stopped' : safetyWatch.isSafe ? null : 'unsafe');
+  const journal = createJournal(clock, { interruption }, report);
+  try {
+    const context = { run, deviceRun, devices, clock, journal, safetyWatch, framesFolder };
+    return await playDeviceNight(context, { interruption, begin, finish });
+  } finally {
+    await safetyWatch.stop();
+  }
+}
+
+/** A simulated rig is built like the one it stands for; its clock is set before the first exposure, or goes on where a
+ * night was interrupted. */
+async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<void> {
+  const { site, optics, readNoiseE, ePerAdu, coolingBelowC, costs, mountLimitAfterSec, roofClears, wheel, baseUrl } =
+    deviceRun;
+  const ask = async (path: string, body: object): Promise<void> => {
+    const answer = await fetch(`${baseUrl}${path}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+      signal: AbortSignal.timeout(10_000),
+    });
+    if (!answer.ok) throw new Error(`The simulated observatory answered ${answer.status}: ${await answer.text()}`);
+  };
+  await ask('', {
+    site,
+    ...optics,
+    readNoiseE,
+    ePerAdu,
+    coolingBelowC,
+    slewDegPerSec: costs.slewDegPerSec,
+    mountLimitAfterSec,
+    park: deviceRun.park ?? { altitudeDeg: 10, azimuthDeg: site.latitudeDeg < 0 ? 180 : 0 },
+    roofClears,
+    filters: wheel.map(({ letter, widthNm, focusOffsetSteps }) => ({ name: letter, widthNm, focusOffsetSteps })),
+    hasRotator: deviceRun.rotatorKind === 'motor',
+    skyAngleDeg: deviceRun.skyAngleDeg ?? 0,
+  });
+  const beginUtcMs = run.steps[0].plannedStartUtcMs - 1000 * BEFORE_FIRST_SEC;
+  const { utcMs } = (await (await fetch(`${baseUrl}/clock`)).json()) as { utcMs: number };
+  const isUnderWay = utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
+  await ask('/clock', { speed: run.speed, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });
+}

@@ -1,0 +1,46 @@
+// Safety, read every few seconds beside everything else: no valid answer for a while is as unsafe as a bad one.
+import type { SafetyClient } from '@meridiem/devices';
+import type { NightClock } from './night-clock.ts';
+
+/** Without a valid answer for so long the sky counts as unsafe, observatory seconds. */
+export const SILENT_IS_UNSAFE_SEC = 15;
+/** Safe must hold for so long before the roof opens again. */
+export const SAFE_HOLDS_SEC = 20 * 60;
+const LOOK_EVERY_SEC = 2;
+
+export interface SafetyWatch {
+  readonly isSafe: boolean;
+  /** Since when it has been as it is. */
+  readonly sinceUtcMs: number;
+  stop(): Promise<void>;
+}
+
+export async function watchSafety(safety: SafetyClient, clock: NightClock): Promise<SafetyWatch> {
+  const now = await clock.nowUtcMs();
+  let [isSafe, sinceUtcMs, heardUtcMs, isOver] = [await safety.isSafe().catch(() => false), now, now, false];
+  const look = async (): Promise<void> => {
+    const answer = await safety.isSafe().catch(() => null);
+    const utcMs = await clock.nowUtcMs();
+    if (answer !== null) heardUtcMs = utcMs;
+    const next = answer ?? (utcMs - heardUtcMs > 1000 * SILENT_IS_UNSAFE_SEC ? false : isSafe);
+    if (next !== isSafe) [isSafe, sinceUtcMs] = [next, utcMs];
+  };
+  const watching = (async () => {
+    while (!isOver) {
+      await look().catch(() => undefined);
+      await clock.wait(LOOK_EVERY_SEC).catch(() => undefined);
+    }
+  })();
+  return {
+    get isSafe() {
+      return isSafe;
+    },
+    get sinceUtcMs() {
+      return sinceUtcMs;
+    },
+    async stop() {
+      isOver = true;
+      await watching;
+    },
+  };
+}

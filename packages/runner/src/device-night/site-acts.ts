@@ -1,0 +1,115 @@
+// What is done to the site: connected, cooled, opened; and closed, whatever else has happened.
+import { angleBetweenDeg, unitVector } from '@meridiem/core';
+import type { NightContext } from './context.ts';
+import { Interrupted, StepFailed } from './journal.ts';
+
+const SITE_TOLERANCE_DEG = 0.01;
+const CLOCK_TOLERANCE_SEC = 2;
+const COOLED_WITHIN_C = 0.5;
+/** Of the position that is read back, degrees. */
+const PARKED_WITHIN_DEG = 1;
+
+/** Connects every device, and lets nothing move where mount and observatory disagree about place or time. */
+export async function connectDevices({ journal, devices, deviceRun, clock }: NightContext): Promise<void> {
+  const { mount, camera, wheel, focuser, roof, safety, conditions } = devices;
+  await journal.step('connect', 'all devices', async () => {
+    for (const { device } of [mount, camera, wheel, focuser, roof, safety, conditions]) await device.connect();
+    if (deviceRun.rotatorKind === 'motor') await devices.rotator.device.connect();
+    const place = await mount.site();
+    const apart = Math.max(
+      Math.abs(place.latitudeDeg - deviceRun.site.latitudeDeg),
+      Math.abs(place.longitudeDeg - deviceRun.site.longitudeDeg),
+    );
+    if (apart > SITE_TOLERANCE_DEG)
+      throw new Error(`the mount’s own coordinates are ${apart.toFixed(3)}° from the site; set them`);
+    const [before, told, after] = [await clock.nowUtcMs(), await mount.clockUtcMs(), await clock.nowUtcMs()];
+    const early = Math.max(0, before - told, told - after) / 1000;
+    if (early > CLOCK_TOLERANCE_SEC) throw new Error(`the mount’s clock is ${early.toFixed(0)} s off; set it`);
+    // A picture begun before anyone minded the camera is nobody's.
+    if ((await camera.activity()) !== 'idle') await camera.abort();
+  });
+}
+
+/** Begins to cool; whether it was reached is said before the first exposure. */
+export const beginCooling = ({ devices }: NightContext, targetC: number): Promise<void> =>
+  devices.camera.setCooling(true, targetC);
+
+export async function awaitCold({ journal, devices }: NightContext, targetC: number): Promise<void> {
+  await journal
+    .step('cool', `to ${targetC} °C`, async (until) => {
+      await until(async () => Math.abs((await devices.camera.temperatureC()) - targetC) <= COOLED_WITHIN_C);
+    })
+    .catch(goingOn);
+}
+
+/** Opens the roof where it is not open, and unparks. */
+export async function openSite({ journal, devices, safetyWatch }: NightContext): Promise<void> {
+  if (!safetyWatch.isSafe) throw new Interrupted('unsafe');
+  if ((await devices.roof.state()) !== 'open')
+    await journal.step('open roof', '', async (until) => {
+      await devices.roof.beginOpen();
+      await until(async () => (await devices.roof.state()) === 'open');
+    });
+  if ((await devices.mount.state()).isParked)
+    await journal.step('unstow', '', async (until) => {
+      await devices.mount.unpark();
+      await until(async () => !(await devices.mount.state()).isParked);
+    });
+}
+
+/** Parks, confirmed by the position read back and not by the flag alone. */
+export async function park({ journal, devices, deviceRun }: NightContext): Promise<void> {
+  await journal.step('stow', '', async (until) => {
+    await devices.guider.stop().catch(() => undefined);
+    await devices.camera.abort().catch(() => undefined);
+    await devices.mount.abort().catch(() => undefined);
+    await devices.mount.park();
+    await until(async () => {
+      const { isParked, isSlewing, altitudeDeg, azimuthDeg } = await devices.mount.state();
+      return isParked && !isSlewing && isAt({ altitudeDeg, azimuthDeg }, deviceRun.park);
+    });
+  });
+}
+
+const isAt = (at: Direction, wanted: Direction | null): boolean =>
+  wanted === null || angleBetweenDeg(vectorOf(at), vectorOf(wanted)) <= PARKED_WITHIN_DEG;
+interface Direction {
+  readonly altitudeDeg: number;
+  readonly azimuthDeg: number;
+}
+const vectorOf = ({ altitudeDeg, azimuthDeg }: Direction) => unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
+
+/** Parks and closes. Never over an unconfirmed position, unless the roof clears the telescope wherever it points.
+ * @returns whether the roof is closed */
+export async function closeSite(context: NightContext): Promise<boolean> {
+  const { journal, devices, deviceRun } = context;
+  const isParked = await park(context).then(
+    () => true,
+    () => false,
+  );
+  if (!isParked && !deviceRun.roofClears) {
+    await journal.note('The mount could not be parked: the roof stays as it is. Someone must go there.');
+    return false;
+  }
+  return journal
+    .step('close roof', '', async (until) => {
+      if ((await devices.roof.state()) === 'closed') return;
+      await devices.roof.beginClose();
+      await until(async () => (await devices.roof.state()) === 'closed');
+    })
+    .then(
+      () => true,
+      async () => {
+        await journal.note('The roof could not be closed. Someone must go there.');
+        return false;
+      },
+    );
+}
+
+export const warmUp = ({ journal, devices }: NightContext): Promise<void> =>
+  journal.step('warm up', '', () => devices.camera.setCooling(false)).catch(goingOn);
+
+/** For steps whose failure is written down and changes nothing. */
+export const goingOn = (error: unknown): void => {
+  if (!(error instanceof StepFailed)) throw error;
+};

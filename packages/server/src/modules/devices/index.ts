@@ -1,0 +1,3 @@
+export { deviceRoutes } from './routes.ts';
+export type { DeviceService, ReachedDevices } from './service.ts';
+export { createDeviceService } from './service.ts';

@@ -1,0 +1,24 @@
+// A night as it is watched: what was done, step by step; panels of private projects without names.
+import type { ResponseOf, readRunActions } from '@meridiem/contract';
+import { notFound } from '../../errors.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { RESERVED } from '../../privacy.ts';
+import { actionsOf, hiddenNames } from './repository.ts';
+import type { RunServiceParts } from './service.ts';
+
+const MOST_ACTIONS = 300;
+
+export const createWatching = ({ database }: RunServiceParts) => ({
+  async actions(viewer: Viewer, runId: string): Promise<ResponseOf<typeof readRunActions>> {
+    const run = await database.models.NightRun.findOne({ where: { id: runId, observatoryId: viewer.observatoryId } });
+    if (!run) throw notFound('run');
+    const actions = await actionsOf(database, runId, MOST_ACTIONS);
+    const hidden = await hiddenNames(database, viewer);
+    const shown = (words: string | null): string | null =>
+      words && hidden.reduce((text, name) => text.replaceAll(name, RESERVED), words);
+    return {
+      endedAs: run.endedAs as ResponseOf<typeof readRunActions>['endedAs'],
+      actions: actions.map((action) => ({ ...action, words: shown(action.words)!, remark: shown(action.remark) })),
+    };
+  },
+});

@@ -1,0 +1,168 @@
+// A rig's devices and a night that they carry out, as the server sees both.
+import { createServer } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { ClaimedRun, RunAction } from '@meridiem/contract';
+import {
+  claimRun,
+  editRigDevices,
+  endRun,
+  finishStep,
+  keepRun,
+  playNight,
+  publishPlan,
+  readNight,
+  readObservatory,
+  readRigDevices,
+  readRunActions,
+  reportAction,
+  testRigDevices,
+  undoLast,
+} from '@meridiem/contract';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let rigId: string;
+let host: string;
+const nightDate = '2026-10-11';
+/** Devices that answer their names, but for the focuser. */
+const devices = createServer((request, reply) => {
+  if (request.url!.includes('/focuser/')) return void reply.writeHead(400).end('no such device');
+  if (request.url!.includes('/health')) return void reply.end('{"ok":true}');
+  const kind = /v1\/(\w+)\//.exec(request.url!)![1];
+  const error =
+    kind === 'dome' ? { ErrorNumber: 1031, ErrorMessage: 'not connected' } : { ErrorNumber: 0, ErrorMessage: '' };
+  reply.end(JSON.stringify({ Value: `a ${kind}`, ...error }));
+});
+
+beforeAll(async () => {
+  await new Promise<void>((ready) => devices.listen(0, '127.0.0.1', ready));
+  host = `127.0.0.1:${(devices.address() as AddressInfo).port}`;
+  test = await createTestApp({ exposures: 20, settings: { deviceHosts: [host], simulatorUrl: `http://${host}` } });
+  const { body } = await test.call('ilse', readNight, { params: { nightDate } });
+  rigId = body.rigs.find((rig) => rig.blocks.length > 0)!.rigId;
+}, 60_000);
+afterAll(async () => {
+  await test.close();
+  devices.close();
+});
+
+const set = (kind: 'none' | 'simulated' | 'address', url: string | null = null) =>
+  test.call('ilse', editRigDevices, { params: { id: rigId }, body: { kind, url } });
+const kindNow = async () => (await test.call('sam', readObservatory)).body.rigs.find(({ id }) => id === rigId)!.devices;
+
+describe('the devices of a rig', () => {
+  it('are none at first, and set by a coordinator on an allowed host alone', async () => {
+    expect(await kindNow()).toBe('none');
+    for (const [url, words] of [
+      ['nowhere', 'no address'],
+      ['ftp://127.0.0.1/', 'http'],
+      ['http://169.254.169.254/', 'is not allowed here'],
+      [`http://user:secret@${host}/`, 'password'],
+    ])
+      expect(await set('address', url)).toMatchObject({
+        status: 422,
+        error: { field: 'url', message: expect.stringContaining(words) },
+      });
+    expect((await set('address', `http://${host}/`)).status).toBe(200);
+    expect((await test.call('ilse', readRigDevices, { params: { id: rigId } })).body).toEqual({
+      rigId, kind: 'address', url: `http://${host}`, hosts: [host],
+    }); // prettier-ignore
+    expect(await kindNow()).toBe('address');
+    // The address itself is the coordinators' own.
+    expect(JSON.stringify((await test.call('sam', readObservatory)).body)).not.toContain(host);
+  });
+
+  it('say each for itself whether they are there', async () => {
+    const { body } = await test.call('ilse', testRigDevices, { params: { id: rigId } });
+    const of = (device: string) => body.devices.find((one) => one.device === device);
+    expect(of('mount')).toEqual({ device: 'mount', answers: true, words: 'a telescope' });
+    expect(of('focuser')).toMatchObject({ answers: false, words: 'it answers 400' });
+    expect(of('roof')).toMatchObject({ answers: false, words: 'not connected' });
+  });
+
+  it('are put back by undo', async () => {
+    await set('simulated');
+    expect((await test.call('ilse', testRigDevices, { params: { id: rigId } })).body.devices).toEqual([
+      { device: 'simulated observatory', answers: true, words: 'its devices are ready for a night' },
+    ]);
+    await test.call('ilse', undoLast);
+    expect(await kindNow()).toBe('address');
+    await set('none');
+    expect((await test.call('ilse', testRigDevices, { params: { id: rigId } })).status).toBe(409);
+  });
+});
+
+describe('a night by devices', () => {
+  let run: ClaimedRun;
+  const action = (more: Partial<RunAction>): RunAction => ({
+    id: '5b7f6a3e-0000-4000-8000-000000000001',
+    seq: 1,
+    kind: 'slew',
+    words: run.steps[0].panelName,
+    attempt: 1,
+    startUtcMs: run.steps[0].plannedStartUtcMs,
+    endUtcMs: null,
+    outcome: null,
+    remark: null,
+    ...more,
+  });
+  const report = (more: Partial<RunAction> = {}, fence = run.fence) =>
+    test.call('runner', reportAction, { params: { id: run.id }, body: { fence, action: action(more) } });
+  const actions = async (who = 'sam') => (await test.call(who, readRunActions, { params: { id: run.id } })).body;
+
+  it('is claimed with everything its devices must know', async () => {
+    await set('simulated');
+    await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });
+    await test.call('ilse', playNight, { params: { nightDate }, body: { rigId, speed: 60 } });
+    run = (await test.call('runner', claimRun, { body: { holder: 'tests' } })).body.run!;
+    const { deviceRun, steps } = run;
+    expect(deviceRun).toMatchObject({ isSimulated: true, baseUrl: `http://${host}/rigs/${rigId}` });
+    expect(deviceRun!.endUtcMs).toBeGreaterThan(steps.at(-1)!.plannedStartUtcMs);
+    expect(deviceRun!.wheel[0].place).toBe(0);
+    expect(steps[0]).toMatchObject({ binning: expect.any(Number), guide: true, centre: true });
+    expect(new Set(deviceRun!.wheel.map(({ letter }) => letter))).toEqual(
+      new Set([...deviceRun!.wheel.map(({ letter }) => letter), ...steps.map(({ filterLetter }) => filterLetter)]),
+    );
+  });
+
+  it('has each step once, with its outcome as first reported', async () => {
+    expect((await report()).body).toEqual({ goOn: true });
+    await report();
+    const endUtcMs = run.steps[0].plannedStartUtcMs + 20_000;
+    await report({ endUtcMs, outcome: 'done', remark: '12″ off' });
+    await report({ endUtcMs: endUtcMs + 1, outcome: 'failed', remark: 'another word' });
+    expect((await actions()).actions).toEqual([action({ endUtcMs, outcome: 'done', remark: '12″ off' })]);
+    const { body: night } = await test.call('sam', readNight, { params: { nightDate } });
+    expect(night.rigs.find((rig) => rig.rigId === rigId)!.run).toMatchObject({ state: 'running', endedAs: null });
+  });
+
+  it('shows no name of a private project to others', async () => {
+    const { panelName, panelId } = run.steps[0];
+    await test.database.rows(
+      `UPDATE projects SET private = true WHERE id = (SELECT project_id FROM panels WHERE id = '${panelId}')`,
+    );
+    expect(JSON.stringify(await actions('sam'))).not.toContain(panelName);
+    expect((await actions('sam')).actions[0].words).toBe('reserved');
+    expect((await actions('ilse')).actions[0].words).toBe(panelName);
+  });
+
+  it('keeps its lease by a word, takes exposures without a measured rate, and says how it ended', async () => {
+    const keep = (fence: number) => test.call('runner', keepRun, { params: { id: run.id }, body: { fence } });
+    expect((await keep(run.fence)).body).toEqual({ goOn: true });
+    expect((await keep(run.fence + 1)).error!.code).toBe('LEASE_LOST');
+    expect((await report({}, run.fence + 1)).error!.code).toBe('LEASE_LOST');
+    const [step] = run.steps;
+    const exposure = {
+      startUtcMs: step.plannedStartUtcMs, exposureSec: step.exposureSec, gain: step.gain, sensorC: -10,
+      halfFluxRadiusPx: 1.9, starCount: 300, guidingRmsArcsec: 0.7, backgroundE: 120, temperatureC: 9, afterMove: true,
+      rateMeasured: null,
+    }; // prettier-ignore
+    const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken: 300 stars', exposure };
+    expect((await test.call('runner', finishStep, { params: { id: run.id }, body })).status).toBe(200);
+    await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence, end: 'closed early' } });
+    expect(await actions()).toMatchObject({ endedAs: 'closed early' });
+    expect((await test.call('sam', readRunActions, { params: { id: rigId } })).status).toBe(404);
+  });
+});

@@ -1,0 +1,254 @@
+// The simulated mount: it moves at its own rate, believes its own coordinates, and really points a little elsewhere.
+import type { HorizonDirection, SkyPosition } from '@meridiem/core';
+import {
+  angleBetweenDeg,
+  apparentSiderealDeg,
+  apparentVector,
+  directionOf,
+  frameOfDate,
+  hourAngleDegOf,
+  luminaryDirection,
+  normalFrom,
+  seededRandom,
+  toDate,
+  toJ2000,
+  unitVector,
+  wrap180,
+  wrap360,
+} from '@meridiem/core';
+import type { RigFacts } from './rig-facts.ts';
+
+/** The mount refuses: a parked mount does not slew. */
+export class MountRefusal extends Error {}
+
+interface Move {
+  readonly from: SkyPosition;
+  readonly to: SkyPosition;
+  readonly startUtcMs: number;
+  readonly endUtcMs: number;
+  readonly isParking: boolean;
+}
+
+const SETTLE_MS = 2000;
+const LARGEST_ERROR_DEG = 0.35;
+/** What changes from place to place and no sync cures. */
+const LOCAL_ERROR_DEG = 0.01;
+const DRIFT_ARCSEC_PER_MIN = 0.6;
+const SIDEREAL_DEG_PER_MS = 360 / 86_164_091;
+
+/** Coordinates inside are J2000; the protocol side speaks those of date. */
+export class SimulatedMount {
+  readonly #facts: RigFacts;
+  #reported: SkyPosition;
+  #error: { ra: number; dec: number };
+  #isTracking = false;
+  #isParked = true;
+  #move: Move | null = null;
+  /** Since when it tracks, or since when it stands. */
+  #sinceUtcMs: number;
+  #pierSide: 'east' | 'west' = 'east';
+  #isStuck = false;
+
+  constructor(facts: RigFacts, seed: number, utcMs: number) {
+    this.#facts = facts;
+    const random = seededRandom(seed);
+    this.#error = { ra: LARGEST_ERROR_DEG * (2 * random() - 1), dec: LARGEST_ERROR_DEG * (2 * random() - 1) };
+    this.#sinceUtcMs = utcMs;
+    this.#reported = this.#parkPlace(utcMs);
+  }
+
+  get isParked(): boolean {
+    return this.#isParked;
+  }
+  get pierSide(): 'east' | 'west' {
+    return this.#pierSide;
+  }
+  isTracking(utcMs: number): boolean {
+    this.#settle(utcMs);
+    return this.#isTracking;
+  }
+  isSlewing(utcMs: number): boolean {
+    this.#settle(utcMs);
+    return this.#move !== null;
+  }
+  stick(isStuck: boolean, utcMs: number): void {
+    if (isStuck && !this.#isStuck) {
+      this.#settle(utcMs);
+      this.#reported = this.#reportedAt(utcMs);
+      this.#move = null;
+      this.#isTracking = false;
+      this.#sinceUtcMs = utcMs;
+    }
+    this.#isStuck = isStuck;
+  }
+
+  /** What the mount believes, J2000. */
+  reported(utcMs: number): SkyPosition {
+    this.#settle(utcMs);
+    return this.#reportedAt(utcMs);
+  }
+
+  /** Where it really points, J2000. */
+  pointing(utcMs: number): SkyPosition {
+    this.#settle(utcMs);
+    return this.#pointingAt(utcMs);
+  }
+
+  direction(utcMs: number): HorizonDirection {
+    return this.#isParked ? this.#facts.park : directionOf(this.#facts.site, this.pointing(utcMs), utcMs);
+  }
+
+  /** Angle from the sun, and how high the sun is. */
+  sun(utcMs: number): { readonly distanceDeg: number; readonly altitudeDeg: number } {
+    const sun = luminaryDirection(this.#facts.site, 'sun', utcMs);
+    const at = this.direction(utcMs);
+    const vector = ({ altitudeDeg, azimuthDeg }: HorizonDirection) =>
+      unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
+    return { distanceDeg: angleBetweenDeg(vector(sun), vector(at)), altitudeDeg: sun.altitudeDeg };
+  }
+
+  slew(toOfDate: SkyPosition, utcMs: number): void {
+    if (this.#isParked) throw new MountRefusal('the mount is parked');
+    if (this.#isStuck) return;
+    this.#begin(toJ2000(toOfDate, utcMs), utcMs, false);
+  }
+
+  sync(toOfDate: SkyPosition, utcMs: number): void {
+    if (this.#isParked) throw new MountRefusal('the mount is parked');
+    const told = toJ2000(toOfDate, utcMs);
+    const truly = this.pointing(utcMs);
+    this.#reported = told;
+    this.#sinceUtcMs = utcMs;
+    const local = this.pointing(utcMs);
+    this.#error = {
+      ra: this.#error.ra + wrap180(truly.raDeg - local.raDeg),
+      dec: this.#error.dec + truly.decDeg - local.decDeg,
+    };
+  }
+
+  park(utcMs: number): void {
+    if (this.#isParked || this.#isStuck) return;
+    this.#begin(this.#parkPlace(utcMs), utcMs, true);
+  }
+  unpark(utcMs: number): void {
+    if (!this.#isParked) return;
+    this.#isParked = false;
+    this.#reported = this.#parkPlace(utcMs);
+    this.#sinceUtcMs = utcMs;
+    this.#isTracking = false;
+  }
+  abort(utcMs: number): void {
+    this.#reported = this.reported(utcMs);
+    this.#move = null;
+    this.#sinceUtcMs = utcMs;
+  }
+  setTracking(isOn: boolean, utcMs: number): void {
+    if (isOn && this.#isParked) throw new MountRefusal('the mount is parked');
+    this.#reported = this.reported(utcMs);
+    this.#sinceUtcMs = utcMs;
+    this.#isTracking = isOn && !this.#isStuck;
+  }
+  /** A guider holds what it sees: drift stops here. */
+  holdStill(utcMs: number): void {
+    this.#sinceUtcMs = utcMs;
+  }
+
+  reportedOfDate(utcMs: number): SkyPosition {
+    return toDate(this.reported(utcMs), utcMs);
+  }
+
+  #begin(to: SkyPosition, utcMs: number, isParking: boolean): void {
+    const from = this.reported(utcMs);
+    const distanceDeg = angleBetweenDeg(unitVector(from), unitVector(to));
+    const endUtcMs = utcMs + (distanceDeg / this.#facts.slewDegPerSec) * 1000 + SETTLE_MS;
+    this.#move = { from, to, startUtcMs: utcMs, endUtcMs, isParking };
+  }
+
+  #settle(utcMs: number): void {
+    const move = this.#move;
+    if (move && utcMs >= move.endUtcMs) {
+      this.#move = null;
+      this.#reported = move.to;
+      this.#sinceUtcMs = move.endUtcMs;
+      if (move.isParking) {
+        this.#isParked = true;
+        this.#isTracking = false;
+      } else {
+        this.#isTracking = true;
+        this.#pierSide = this.#hourAngleDeg(move.endUtcMs) >= 0 ? 'east' : 'west';
+      }
+    }
+    // Past its limit the mount stops by itself.
+    if (this.#isTracking && !this.#move && this.#pierSide === 'west') {
+      const pastMs = (this.#hourAngleDeg(utcMs) / 360) * 86_164_091;
+      if (pastMs > this.#facts.mountLimitAfterSec * 1000) {
+        this.#reported = this.#reportedAt(utcMs);
+        this.#isTracking = false;
+        this.#sinceUtcMs = utcMs;
+      }
+    }
+  }
+
+  #pointingAt(utcMs: number): SkyPosition {
+    const { raDeg, decDeg } = this.#reportedAt(utcMs);
+    const minutes = this.#isTracking && !this.#move ? (utcMs - this.#sinceUtcMs) / 60_000 : 0;
+    const local = seededRandom(Math.round(raDeg / 5) * 73 + Math.round(decDeg / 5));
+    return {
+      raDeg: wrap360(
+        raDeg + this.#error.ra + LOCAL_ERROR_DEG * (local() - 0.5) + (minutes * DRIFT_ARCSEC_PER_MIN) / 3600,
+      ),
+      decDeg: Math.max(-90, Math.min(90, decDeg + this.#error.dec + LOCAL_ERROR_DEG * (local() - 0.5))),
+    };
+  }
+
+  #hourAngleDeg(utcMs: number): number {
+    const frame = frameOfDate(utcMs);
+    return hourAngleDegOf(
+      this.#facts.site,
+      apparentVector(frame, this.#pointingAt(utcMs)),
+      apparentSiderealDeg(frame, utcMs),
+    );
+  }
+
+  #reportedAt(utcMs: number): SkyPosition {
+    if (this.#move) {
+      const { from, to, startUtcMs, endUtcMs } = this.#move;
+      const share = Math.min(1, (utcMs - startUtcMs) / Math.max(1, endUtcMs - startUtcMs));
+      return {
+        raDeg: wrap360(from.raDeg + share * wrap180(to.raDeg - from.raDeg)),
+        decDeg: from.decDeg + share * (to.decDeg - from.decDeg),
+      };
+    }
+    if (this.#isTracking) return this.#reported;
+    // Standing still, the sky turns past.
+    return {
+      ...this.#reported,
+      raDeg: wrap360(this.#reported.raDeg + (utcMs - this.#sinceUtcMs) * SIDEREAL_DEG_PER_MS),
+    };
+  }
+
+  /** The park position as a place on the sky at a moment. */
+  #parkPlace(utcMs: number): SkyPosition {
+    const { site, park } = this.#facts;
+    const zenithDec = site.latitudeDeg;
+    const [altitude, azimuth, latitude] = [park.altitudeDeg, park.azimuthDeg, zenithDec].map(
+      (deg) => (deg * Math.PI) / 180,
+    );
+    const sinDec =
+      Math.sin(altitude) * Math.sin(latitude) + Math.cos(altitude) * Math.cos(latitude) * Math.cos(azimuth);
+    const hourAngle = Math.atan2(
+      -Math.sin(azimuth) * Math.cos(altitude),
+      Math.sin(altitude) * Math.cos(latitude) - Math.cos(altitude) * Math.sin(latitude) * Math.cos(azimuth),
+    );
+    const sidereal = apparentSiderealDeg(frameOfDate(utcMs), utcMs) + site.longitudeDeg;
+    const ofDate = {
+      raDeg: wrap360(sidereal - (hourAngle * 180) / Math.PI),
+      decDeg: (Math.asin(sinDec) * 180) / Math.PI,
+    };
+    return toJ2000(ofDate, utcMs);
+  }
+}
+
+/** Guiding error of a moment, arcseconds. */
+export const guidingRmsArcsec = (seed: number, minute: number): number =>
+  Math.max(0.35, 0.62 + 0.06 * normalFrom(seededRandom(seed ^ (minute * 2654435761))));

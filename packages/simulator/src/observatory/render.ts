@@ -1,0 +1,164 @@
+// What falls on a sensor: the stars of the catalogue and rendered faint ones at the true pointing, spread by seeing, focus
+// and trailing, dimmed by cloud, over the sky's own light, with its noise.
+import type { SkyPosition, SkyStar } from '@meridiem/core';
+import { faintStarsAround, normalFrom, seededRandom, toRad, toTangentPlane } from '@meridiem/core';
+import type { RigFacts } from './rig-facts.ts';
+
+export interface LightFalling {
+  /** Whether there is sky over the telescope at all. */
+  readonly isOpen: boolean;
+  readonly pointing: SkyPosition;
+  /** Sky angle of the picture's upward side. */
+  readonly positionAngleDeg: number;
+  /** Width of the band the filter lets through, nm. */
+  readonly widthNm: number;
+  readonly seeingArcsec: number;
+  /** Radius of the disc that a star out of focus is, pixels. */
+  readonly defocusPx: number;
+  /** Stars are drawn out along right ascension by so many pixels. */
+  readonly trailPx: number;
+  /** Light that arrives, [0, 1]. */
+  readonly transparency: number;
+  /** The sky's brightness, magnitudes per square arcsecond in V. */
+  readonly skyMagV: number;
+  readonly stars: readonly SkyStar[];
+}
+
+export interface FrameOrder {
+  readonly exposureSec: number;
+  readonly offset: number;
+  readonly gain: number;
+  readonly seed: number;
+  /** In binned pixels. */
+  readonly startX: number;
+  readonly startY: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly binning: number;
+}
+
+export interface CameraFrame {
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly pixels: Uint16Array;
+}
+
+/** Photons a second of a star of magnitude 0 in one nm through one square centimetre. Source: Bessell 1979, rounded. */
+const PHOTONS_0 = 10_000;
+const THROUGHPUT = 0.5;
+const FAINTEST_MAG = 15.5;
+const FULL = 65_535;
+const NOISE_TABLE = 1 << 16;
+const FWHM_TO_SIGMA = 2.3548;
+const TRAIL_STEPS = 5;
+
+/** Row by row, the top row first: up is the position angle, left is east of it as on a sensor behind a refractor. */
+export function renderFrame(facts: RigFacts, light: LightFalling, order: FrameOrder): CameraFrame {
+  const { widthPx, heightPx } = order;
+  const scaleArcsec = (206.265 * facts.pixelUm * order.binning) / facts.focalLengthMm;
+  const areaCm2 = Math.PI * (facts.apertureMm / 20) ** 2;
+  const perMag0 = PHOTONS_0 * areaCm2 * THROUGHPUT * light.widthNm * order.exposureSec * light.transparency;
+  const signal = new Float32Array(widthPx * heightPx);
+  if (light.isOpen) {
+    signal.fill(
+      PHOTONS_0 *
+        areaCm2 *
+        THROUGHPUT *
+        light.widthNm *
+        order.exposureSec *
+        10 ** (-0.4 * light.skyMagV) *
+        scaleArcsec ** 2,
+    );
+    addStars(signal, light, order, { scaleArcsec, perMag0, sensor: facts });
+  }
+  return { widthPx, heightPx, pixels: withNoise(signal, facts, order) };
+}
+
+interface Optics {
+  readonly scaleArcsec: number;
+  readonly perMag0: number;
+  readonly sensor: Pick<RigFacts, 'widthPx' | 'heightPx'>;
+}
+
+function addStars(signal: Float32Array, light: LightFalling, order: FrameOrder, optics: Optics): void {
+  const { scaleArcsec, perMag0, sensor } = optics;
+  const turn = toRad(light.positionAngleDeg);
+  const [cos, sin] = [Math.cos(turn), Math.sin(turn)];
+  const [middleX, middleY] = [
+    sensor.widthPx / order.binning / 2 - order.startX,
+    sensor.heightPx / order.binning / 2 - order.startY,
+  ];
+  const reachDeg = (Math.hypot(sensor.widthPx, sensor.heightPx) / order.binning / 2) * (scaleArcsec / 3600) * 1.05;
+  const sigma = Math.hypot(
+    light.seeingArcsec / scaleArcsec / FWHM_TO_SIGMA,
+    light.defocusPx / order.binning / 1.5,
+    0.35,
+  );
+  const near = light.stars.filter(({ decDeg }) => Math.abs(decDeg - light.pointing.decDeg) <= reachDeg);
+  for (const star of [...near, ...faintStarsAround(light.pointing, reachDeg, FAINTEST_MAG)]) {
+    const plane = toTangentPlane(light.pointing, star);
+    if (!plane || Math.hypot(plane.xDeg, plane.yDeg) > reachDeg) continue;
+    const up = plane.yDeg * cos + plane.xDeg * sin;
+    const east = plane.xDeg * cos - plane.yDeg * sin;
+    const [x, y] = [middleX - (east * 3600) / scaleArcsec, middleY - (up * 3600) / scaleArcsec];
+    const electrons = perMag0 * 10 ** (-0.4 * star.mag);
+    if (light.trailPx < 0.3) addStar(signal, order, { x, y }, electrons, sigma);
+    else
+      for (let i = 0; i < TRAIL_STEPS; i++)
+        addStar(
+          signal,
+          order,
+          { x: x + light.trailPx * (i / (TRAIL_STEPS - 1) - 0.5), y },
+          electrons / TRAIL_STEPS,
+          sigma,
+        );
+  }
+}
+
+function addStar(
+  signal: Float32Array,
+  { widthPx, heightPx }: FrameOrder,
+  at: { readonly x: number; readonly y: number },
+  electrons: number,
+  sigma: number,
+): void {
+  const reach = Math.ceil(Math.min(40, sigma * (electrons > 1e5 ? 5 : 4)));
+  if (at.x < -reach || at.y < -reach || at.x > widthPx + reach || at.y > heightPx + reach) return;
+  const [x0, y0] = [Math.floor(at.x), Math.floor(at.y)];
+  const profile = (centre: number, first: number): Float64Array =>
+    Float64Array.from({ length: 2 * reach + 1 }, (_, i) =>
+      Math.exp(-((first - reach + i - centre + 0.5) ** 2) / (2 * sigma * sigma)),
+    );
+  const [px, py] = [profile(at.x, x0), profile(at.y, y0)];
+  const sum = px.reduce((a, b) => a + b, 0) * py.reduce((a, b) => a + b, 0);
+  for (let j = 0; j < py.length; j++) {
+    const y = y0 - reach + j;
+    if (y < 0 || y >= heightPx) continue;
+    for (let i = 0; i < px.length; i++) {
+      const x = x0 - reach + i;
+      if (x >= 0 && x < widthPx) signal[y * widthPx + x] += (electrons * px[i] * py[j]) / sum;
+    }
+  }
+}
+
+let noiseTable: Float32Array | null = null;
+
+/** Electrons to counts: photon and read noise, offset, and what sixteen bits hold. */
+function withNoise(signal: Float32Array, { readNoiseE, ePerAdu }: RigFacts, { offset, seed }: FrameOrder): Uint16Array {
+  noiseTable ??= drawNoise();
+  const random = seededRandom(seed * 7919 + 13);
+  let at = Math.floor(random() * NOISE_TABLE);
+  const stride = 1 + 2 * Math.floor(random() * 4000);
+  const pixels = new Uint16Array(signal.length);
+  for (let i = 0; i < signal.length; i++) {
+    at = (at + stride + (signal[i] > 0 ? i & 3 : 0)) & (NOISE_TABLE - 1);
+    const electrons = signal[i] + noiseTable[at] * Math.sqrt(signal[i] + readNoiseE * readNoiseE);
+    pixels[i] = Math.max(0, Math.min(FULL, Math.round(electrons / ePerAdu + 10 * offset)));
+  }
+  return pixels;
+}
+
+function drawNoise(): Float32Array {
+  const random = seededRandom(4711);
+  return Float32Array.from({ length: NOISE_TABLE }, () => normalFrom(random));
+}

@@ -1,0 +1,195 @@
+// One rig of the simulated observatory: its devices under one roof, over one sky, by one clock.
+import type { SkyPosition, SkyStar } from '@meridiem/core';
+import { luminaryDirection, seedFrom } from '@meridiem/core';
+import { CameraRefusal, SimulatedCamera } from './camera.ts';
+import type { ObservatoryClock } from './clock.ts';
+import { Faults } from './faults.ts';
+import { SimulatedGuider } from './guider.ts';
+import { SimulatedMount } from './mount.ts';
+import type { CameraFrame, LightFalling } from './render.ts';
+import type { RigFacts } from './rig-facts.ts';
+import { SimulatedRoof } from './roof.ts';
+import { SlowAxis } from './slow-axis.ts';
+import { SteppedTime } from './stepped-time.ts';
+import { Truth } from './truth.ts';
+import type { Weather } from './weather.ts';
+import { MOST_CLOUD, MOST_WIND_M_PER_SEC, weatherAt } from './weather.ts';
+
+const FOCUSER_STEPS_PER_SEC = 400;
+const ROTATOR_DEG_PER_SEC = 6;
+const WHEEL_PLACES_PER_SEC = 0.7;
+export const MOST_FOCUS_STEPS = 60_000;
+const BEST_FOCUS_STEPS = 30_000;
+const FOCUS_STEPS_PER_C = 40;
+/** A star's disc grows by so many pixels a step out of focus. */
+const DEFOCUS_PX_PER_STEP = 0.008;
+const DARK_SKY_MAG_V = 21.5;
+/** Through cloud the guide star is gone sooner than the light. */
+const GUIDE_CLOUD = 0.7;
+const SUN_KEEP_OUT_DEG = 30;
+const SUN_HARMLESS_DEG = -6;
+/** Nobody has asked for anything for so long: the watchdog at the roof closes. */
+const WATCHDOG_MS = 300_000;
+
+export class SimulatedRig {
+  readonly facts: RigFacts;
+  readonly clock: ObservatoryClock;
+  readonly time: SteppedTime;
+  readonly faults = new Faults();
+  readonly truth = new Truth();
+  readonly mount: SimulatedMount;
+  readonly roof: SimulatedRoof;
+  readonly camera: SimulatedCamera;
+  readonly guider = new SimulatedGuider();
+  readonly wheel: SlowAxis;
+  readonly focuser: SlowAxis;
+  readonly rotator: SlowAxis;
+  readonly #stars: readonly SkyStar[];
+  readonly #seed: number;
+  #askedUtcMs: number;
+
+  constructor(
+    name: string,
+    facts: RigFacts,
+    parts: { readonly clock: ObservatoryClock; readonly stars: readonly SkyStar[] },
+  ) {
+    this.facts = facts;
+    this.clock = parts.clock;
+    this.time = new SteppedTime(parts.clock);
+    this.#stars = parts.stars;
+    this.#seed = seedFrom(name);
+    const now = this.clock.nowUtcMs();
+    this.mount = new SimulatedMount(facts, this.#seed, now);
+    this.roof = new SimulatedRoof(now);
+    this.camera = new SimulatedCamera(facts, this.weather(now).temperatureC, now);
+    this.wheel = new SlowAxis(0, now, WHEEL_PLACES_PER_SEC);
+    this.focuser = new SlowAxis(BEST_FOCUS_STEPS + 350, now, FOCUSER_STEPS_PER_SEC);
+    this.rotator = new SlowAxis(0, now, ROTATOR_DEG_PER_SEC);
+    this.#askedUtcMs = now;
+  }
+
+  get now(): number {
+    return this.clock.nowUtcMs();
+  }
+  weather(utcMs = this.now): Weather {
+    const weather = weatherAt(this.#seed, utcMs);
+    return this.faults.has('cloud', utcMs) ? { ...weather, cloudShare: Math.max(weather.cloudShare, 0.8) } : weather;
+  }
+  get isSafe(): boolean {
+    const { cloudShare, windMPerSec } = this.weather();
+    return !this.faults.has('unsafe', this.now) && cloudShare < MOST_CLOUD && windMPerSec < MOST_WIND_M_PER_SEC;
+  }
+  /** Whether the roof may move: the telescope is at its park position, or is never in the way. */
+  get isRoofClear(): boolean {
+    return this.facts.roofClears || (this.mount.isParked && !this.mount.isSlewing(this.now));
+  }
+  get seesSky(): boolean {
+    return this.roof.openShare(this.now) > 0.95;
+  }
+  get seesGuideStar(): boolean {
+    const now = this.now;
+    const { cloudShare } = this.weather();
+    return (
+      this.seesSky && cloudShare < GUIDE_CLOUD && this.mount.isTracking(now) && !this.faults.has('guide star lost', now)
+    );
+  }
+  guiding(): { state: ReturnType<SimulatedGuider['state']>; rmsArcsec: number | null } {
+    const now = this.now;
+    const state = this.guider.state(now, this.seesGuideStar);
+    if (state === 'guiding') this.mount.holdStill(now);
+    return { state, rmsArcsec: state === 'guiding' ? this.guider.rmsArcsec(this.#seed, now) : null };
+  }
+  get positionAngleDeg(): number {
+    return (this.facts.skyAngleDeg + (this.facts.hasRotator ? this.rotator.at(this.now) : 0)) % 360;
+  }
+  get bestFocusSteps(): number {
+    const filter = this.facts.filters[Math.round(this.wheel.at(this.now))];
+    return BEST_FOCUS_STEPS - FOCUS_STEPS_PER_C * (this.weather().temperatureC - 10) + (filter?.focusOffsetSteps ?? 0);
+  }
+
+  /** Everything that moves on by itself, and what must never happen. Asked before every answer and once a second. */
+  watch(): void {
+    const now = this.now;
+    this.mount.stick(this.faults.has('mount stuck', now), now);
+    const openShare = this.roof.openShare(now);
+    const isMoving = openShare > 0 && openShare < 1;
+    this.truth.violation(now, 'the roof moved over a telescope in its way', isMoving && !this.isRoofClear);
+    const sun = this.mount.sun(now);
+    this.truth.violation(
+      now,
+      'the open tube pointed near the Sun',
+      openShare > 0 && !this.mount.isParked && sun.altitudeDeg > SUN_HARMLESS_DEG && sun.distanceDeg < SUN_KEEP_OUT_DEG,
+    );
+    if (openShare > 0 && now - this.#askedUtcMs > WATCHDOG_MS) this.#closeByWatchdog(now);
+  }
+  /** Somebody minds the rig. */
+  asked(): void {
+    this.#askedUtcMs = this.now;
+  }
+  beginExposure(exposureSec: number, isLight: boolean): void {
+    const now = this.now;
+    if (this.faults.has('camera lost', now)) throw new CameraRefusal('the camera does not answer its driver');
+    this.camera.begin(exposureSec, isLight, now);
+    if (isLight && this.seesSky)
+      this.truth.note(
+        now,
+        this.isSafe ? `light begun, ${exposureSec} s` : `light begun while unsafe, ${exposureSec} s`,
+      );
+    if (isLight && this.seesSky && !this.isSafe) {
+      this.truth.violation(now, 'light was begun in danger', true);
+      this.truth.violation(now, 'light was begun in danger', false);
+    }
+  }
+  /** The last picture, with the clock standing still while it is worked out. */
+  picture(): CameraFrame {
+    const release = this.clock.hold();
+    try {
+      return this.camera.picture(this.#light(), this.now);
+    } finally {
+      release();
+    }
+  }
+  /** Where the last picture really points; null where it shows no stars. */
+  solved(): (SkyPosition & { positionAngleDeg: number }) | null {
+    const now = this.now;
+    if (!this.seesSky || this.weather().cloudShare > MOST_CLOUD || this.faults.has('solve fails', now)) return null;
+    return { ...this.mount.pointing(now), positionAngleDeg: this.positionAngleDeg };
+  }
+
+  #light(): LightFalling {
+    const now = this.now;
+    const { cloudShare, seeingArcsec } = this.weather();
+    const { altitudeDeg } = this.mount.direction(now);
+    const airmass = 1 / Math.max(0.1, Math.sin((Math.max(5, altitudeDeg) * Math.PI) / 180));
+    const sunDeg = luminaryDirection(this.facts.site, 'sun', now).altitudeDeg;
+    const isGuiding = this.guider.state(now, this.seesGuideStar) === 'guiding';
+    const trailPx = this.mount.isTracking(now) ? (isGuiding ? 0 : 0.6) : 12;
+    return {
+      isOpen: this.seesSky,
+      pointing: this.mount.pointing(now),
+      positionAngleDeg: this.positionAngleDeg,
+      widthNm: this.facts.filters[Math.round(this.wheel.at(now))]?.widthNm ?? 100,
+      seeingArcsec: seeingArcsec * airmass ** 0.6,
+      defocusPx: DEFOCUS_PX_PER_STEP * Math.abs(this.focuser.at(now) - this.bestFocusSteps),
+      trailPx,
+      transparency: (1 - cloudShare) * 10 ** (-0.4 * 0.17 * (airmass - 1)),
+      // Twilight brightens by five magnitudes between −18° and −6°.
+      skyMagV: DARK_SKY_MAG_V - Math.max(0, Math.min(12, sunDeg + 18)) * 0.45,
+      stars: this.#stars,
+    };
+  }
+
+  #closeByWatchdog(now: number): void {
+    if (!this.mount.isParked) {
+      if (!this.mount.isSlewing(now)) {
+        this.truth.note(now, 'the watchdog parks the mount');
+        this.mount.park(now);
+      }
+      if (!this.facts.roofClears) return;
+    }
+    if (!['closing', 'closed'].includes(this.roof.state(now))) {
+      this.truth.note(now, 'the watchdog closes the roof');
+      this.roof.move(-1, now, { isClear: true, isStuck: this.faults.has('roof stuck', now) });
+    }
+  }
+}

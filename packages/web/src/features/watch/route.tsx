@@ -1,0 +1,46 @@
+import { Link, useParams } from 'react-router';
+import { useAddress } from '../../app/address.ts';
+import { wordsOf } from '../../app/api.ts';
+import { useShownZone } from '../../app/zone.ts';
+import { Empty, Failure, Loading } from '../../ui/states.tsx';
+import { longDayOf } from '../../words/format.ts';
+import { WatchedRun } from './components/WatchedRun.tsx';
+import { useRunActions, useWatchedNight } from './queries.ts';
+
+/** One rig's night while its devices carry it out. */
+export default function WatchPage() {
+  const { nightDate = '' } = useParams();
+  const [search] = useAddress();
+  const { data: night, error, refetch } = useWatchedNight(nightDate);
+  const { zone, words: zoneWords } = useShownZone(night?.timeZone ?? 'utc');
+  const plan = night?.rigs.find(({ rigId }) => rigId === search.get('rig')) ?? night?.rigs.find(({ run }) => run);
+  const { data: watched } = useRunActions(plan?.run?.id);
+  if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
+  if (!night) return <Loading what="the night" rows={8} />;
+  return (
+    <>
+      <h1 className="text-2xl">
+        Watch <span className="text-soft">{longDayOf(nightDate)}</span>
+      </h1>
+      <p className="text-soft">
+        {plan?.rigName} · times in {zoneWords} ·{' '}
+        <Link className="word-link" to={`/nights/${nightDate}`}>
+          The plan
+        </Link>
+      </p>
+      {plan?.run ? (
+        <WatchedRun
+          run={plan.run}
+          actions={watched?.actions ?? []}
+          endedAs={watched?.endedAs ?? null}
+          isSimulated={plan.devices !== 'address'}
+          zone={zone}
+        />
+      ) : (
+        <Empty title="No night has been started on this rig.">
+          Publish its plan and start it on the page of the night.
+        </Empty>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+// A night by devices as it is watched: what now and since when, what came of what was done, and what is wrong.
+import type { NightRun, RunAction } from '@meridiem/contract';
+import type { NightEnd, StepKind } from '@meridiem/core';
+import { NIGHT_ENDS, STEP_RULES } from '@meridiem/core';
+import { clockSeconds } from '../../words/format.ts';
+
+/** "Centring: Veil, panel 2" */
+export const actionWords = ({ kind, words }: Pick<RunAction, 'kind' | 'words'>): string =>
+  kind === 'note' ? words : words === '' ? STEP_RULES[kind].doing : `${STEP_RULES[kind].doing}: ${words}`;
+
+/** "3 min 20 s", "8 s" */
+export function tookWords({ startUtcMs, endUtcMs }: Pick<RunAction, 'startUtcMs' | 'endUtcMs'>): string {
+  if (endUtcMs === null) return '';
+  const sec = Math.round((endUtcMs - startUtcMs) / 1000);
+  return sec < 60 ? `${sec} s` : `${Math.floor(sec / 60)} min ${String(sec % 60).padStart(2, '0')} s`;
+}
+
+/** What came of a step: a figure, why it failed, or that it goes on. */
+export function outcomeWords({ outcome, remark, attempt }: RunAction): string {
+  const tried = attempt > 1 ? `, try ${attempt}` : '';
+  if (outcome === null) return `under way${tried}`;
+  if (outcome === 'done') return remark ? `${remark}${tried}` : `done${tried}`;
+  return `${outcome}${tried}${remark ? `: ${remark}` : ''}`;
+}
+
+const ACTIVE = ['requested', 'running', 'stopping'];
+
+/** The one sentence at the top. */
+export function nowWords(run: NightRun, actions: readonly RunAction[], endedAs: NightEnd | null, zone: string): string {
+  if (endedAs) return NIGHT_ENDS[endedAs];
+  if (run.state === 'requested') return 'Waiting for the runner.';
+  const current = actions.find(({ outcome }) => outcome === null) ?? actions[0];
+  if (!ACTIVE.includes(run.state) || !current) return 'No step has been reported.';
+  return `${actionWords(current)}, since ${clockSeconds(current.startUtcMs, zone)}.`;
+}
+
+/** What a person must be called for: the last word on it, while the night has not ended well. */
+export function alarmWords(actions: readonly RunAction[], endedAs: NightEnd | null): string | null {
+  const call = actions.find(({ kind, words }) => kind === 'note' && words.includes('Someone must go there'));
+  return endedAs === 'not closed' ? NIGHT_ENDS['not closed'] : endedAs === null ? (call?.words ?? null) : null;
+}
+
+export interface LastFact {
+  readonly name: string;
+  readonly words: string;
+  readonly utcMs: number;
+}
+
+const FACTS: readonly (readonly [kind: StepKind, name: string])[] = [
+  ['focus', 'Focus'],
+  ['centre', 'Pointing'],
+  ['settle', 'Guiding'],
+  ['cool', 'Sensor'],
+];
+
+/** The newest figure of each kind, each with its time: an old one is never taken for a new one. */
+export const lastFacts = (actions: readonly RunAction[]): LastFact[] =>
+  FACTS.flatMap(([kind, name]) => {
+    const last = actions.find((action) => action.kind === kind && action.outcome === 'done');
+    return last ? [{ name, words: last.remark ?? last.words, utcMs: last.endUtcMs! }] : [];
+  });
+
+export type SiteState = 'closed' | 'open' | 'not known';
+
+/** The roof by the last thing that was confirmed of it. */
+export function roofState(actions: readonly RunAction[]): SiteState {
+  const last = actions.find(({ kind, outcome }) => (kind === 'open roof' || kind === 'close roof') && outcome !== null);
+  if (!last || last.outcome !== 'done') return 'not known';
+  return last.kind === 'open roof' ? 'open' : 'closed';
+}
