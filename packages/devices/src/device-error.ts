@@ -9,7 +9,7 @@ export type DeviceFailure =
   | 'invalid value'
   | 'not connected'
   /** The device will not do this in its present state: parked, a filter wheel between places, a roof over an open tube. */
-  | 'not now'
+  | 'not ready'
   /** Any other error that the device names. */
   | 'refused';
 
@@ -28,11 +28,11 @@ export class DeviceError extends Error {
 const FAILURES: Readonly<Record<number, DeviceFailure>> = {
   0x400: 'not implemented',
   0x401: 'invalid value',
-  0x402: 'not now',
+  0x402: 'not ready',
   0x407: 'not connected',
-  0x408: 'not now',
-  0x409: 'not now',
-  0x40b: 'not now',
+  0x408: 'not ready',
+  0x409: 'not ready',
+  0x40b: 'not ready',
 };
 
 export const failureOf = (errorNumber: number): DeviceFailure => FAILURES[errorNumber] ?? 'refused';

@@ -20,7 +20,7 @@ async function ask<T>(
   if (!answer.ok)
     throw new DeviceError(
       name,
-      answer.status === 422 ? 'not now' : 'refused',
+      answer.status === 422 ? 'not ready' : 'refused',
       body.words ?? `it answered ${answer.status}`,
     );
   return body;
