@@ -54,7 +54,7 @@ test('no page has a serious fault in any of the three themes', async ({ page }) 
   for (const path of PAGES) {
     await page.goto(urlOf(path));
     await page.locator('main').getByText(/\w/).first().waitFor();
-    await page.waitForTimeout(700);
+    await page.waitForTimeout(400);
     expect([path, await faultsInEachTheme(page)]).toEqual([path, []]);
   }
   await page.goto(urlOf('/projects'));
@@ -118,7 +118,7 @@ test('every page is read on a phone in each theme without scrolling sideways or 
   for (const path of [...PAGES, `/projects/${project.id}`]) {
     await page.goto(urlOf(path));
     await page.locator('main').getByText(/\w/).first().waitFor();
-    await page.waitForTimeout(700);
+    await page.waitForTimeout(400);
     const beyond = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect([path, beyond]).toEqual([path, 0]);
     expect([path, await faultsInEachTheme(page)]).toEqual([path, []]);

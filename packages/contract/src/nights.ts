@@ -268,6 +268,25 @@ export const rehearseNight = operation({
   response: Type.Object({ runId: Id, expiresUtcMs: UtcMs }),
 });
 
+export const readAlarms = operation({
+  method: 'GET',
+  path: '/alarms',
+  summary: 'What only a person at the site can mend: open until the roof is confirmed closed.',
+  access: EVERYONE,
+  response: Type.Object({
+    timeZone: Type.String(),
+    alarms: Type.Array(
+      Type.Object({
+        rigId: Id,
+        rigName: Type.String(),
+        nightDate: Type.String(),
+        words: Type.String(),
+        sinceUtcMs: UtcMs,
+      }),
+    ),
+  }),
+});
+
 export const readRunActions = operation({
   method: 'GET',
   path: '/runs/:id/actions',

@@ -9,7 +9,9 @@ import {
   endRun,
   finishStep,
   keepRun,
+  listNotices,
   playNight,
+  readAlarms,
   publishPlan,
   readNight,
   readObservatory,
@@ -146,6 +148,27 @@ describe('a night by devices', () => {
     expect(JSON.stringify(await actions('sam'))).not.toContain(panelName);
     expect((await actions('sam')).actions[0].words).toBe('reserved');
     expect((await actions('ilse')).actions[0].words).toBe(panelName);
+  });
+
+  it('calls those who can go to the site, on every page until the roof is closed', async () => {
+    const call = {
+      id: '5b7f6a3e-0000-4000-8000-000000000002',
+      seq: 2,
+      kind: 'call' as const,
+      words: 'The roof could not be closed.',
+    };
+    const ended = { endUtcMs: run.steps[0].plannedStartUtcMs, outcome: 'done' as const };
+    await report({ ...call, ...ended });
+    await report({ ...call, ...ended });
+    const alarms = async () => (await test.call('sam', readAlarms)).body.alarms;
+    expect(await alarms()).toMatchObject([{ rigId, nightDate, words: call.words }]);
+    const told = async (who: string) =>
+      (await test.call(who, listNotices)).body.notices.filter(({ words }) => words.includes(call.words));
+    expect([(await told('ilse')).length, (await told('petra')).length, (await told('jonah')).length]).toEqual([
+      1, 1, 0,
+    ]);
+    await report({ id: '5b7f6a3e-0000-4000-8000-000000000003', seq: 3, kind: 'close roof', words: '', ...ended });
+    expect(await alarms()).toEqual([]);
   });
 
   it('keeps its lease by a word, takes exposures without a measured rate, and says how it ended', async () => {

@@ -19,6 +19,7 @@ export type StepKind =
   | 'flip'
   | 'wait'
   | 'note'
+  | 'call'
   | 'stow'
   | 'close roof'
   | 'warm up';
@@ -63,6 +64,7 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   dither: { doing: 'Dithering', timeoutSec: 60, tries: 1, onFailure: 'go on', needsSky: true },
   flip: { doing: 'Flipping over the meridian', timeoutSec: 600, tries: 2, onFailure: 'next stay', needsSky: true },
   wait: { doing: 'Waiting', timeoutSec: 86_400, tries: 1, onFailure: 'go on', needsSky: false },
+  call: { doing: 'A person is needed', timeoutSec: 10, tries: 1, onFailure: 'go on', needsSky: false },
   note: { doing: 'Noting', timeoutSec: 10, tries: 1, onFailure: 'go on', needsSky: false },
   stow: { doing: 'Parking the mount', timeoutSec: 240, tries: 3, onFailure: 'call', needsSky: false },
   'close roof': { doing: 'Closing the roof', timeoutSec: 180, tries: 3, onFailure: 'call', needsSky: false },

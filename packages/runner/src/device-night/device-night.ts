@@ -34,11 +34,11 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
   try {
     await prepare(night);
     for (const stay of staysOf(context.run.steps)) await throughStay(night, stay);
-    return await endWith(context, 'finished');
+    return await endWith(night, 'finished');
   } catch (error) {
     if (!(error instanceof Interrupted)) await context.journal.note(`The night can’t go on: ${wordsOf(error)}`);
     const isStopped = error instanceof Interrupted && error.reason === 'stopped';
-    return endWith(context, isStopped ? 'stopped' : 'closed early');
+    return endWith(night, isStopped ? 'stopped' : 'closed early');
   }
 }
 
@@ -79,7 +79,7 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
       await openSite(context);
       await carryOutStay(context, hooks, rest);
     } catch (error) {
-      if (error instanceof StepFailed && STEP_RULES[error.kind].onFailure === 'next stay') {
+      if (error instanceof StepFailed && !endsTheNight(error)) {
         for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(error.message));
       } else if (error instanceof Interrupted && error.reason === 'unsafe') {
         await close(night);
@@ -88,6 +88,9 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
     }
   }
 }
+
+/** A roof that does not open or a mount that does not park is no matter of one stay. */
+const endsTheNight = ({ kind }: StepFailed): boolean => ['close', 'call'].includes(STEP_RULES[kind].onFailure);
 
 async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly RunStep[]): Promise<void> {
   const utcMs = await context.clock.nowUtcMs();
@@ -133,9 +136,12 @@ const secondsUntil = async ({ clock }: NightContext, utcMs: number): Promise<num
   (utcMs - (await clock.nowUtcMs())) / 1000;
 
 /** Closing always: after the plan, a stop, a failure. */
-async function endWith(context: NightContext, end: NightEnd): Promise<NightEnd> {
+async function endWith({ context, hooks, ended }: Night, end: NightEnd): Promise<NightEnd> {
   const isClosed = await closeSite(context).catch(() => false);
   await warmUp(context).catch(goingOn);
+  // What a person has stopped may be started again; otherwise nothing is left open.
+  for (const step of end === 'stopped' ? [] : context.run.steps)
+    if (!ended.has(step.id)) hooks.finish(step, lost('Not begun: the night had ended'));
   return isClosed ? end : 'not closed';
 }
 

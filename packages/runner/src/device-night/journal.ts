@@ -39,6 +39,8 @@ export interface Journal {
   step<T>(kind: StepKind, words: string, work: (until: Until) => Promise<T>, extraSec?: number): Promise<T>;
   /** Something worth knowing that is no step. */
   note(words: string): Promise<void>;
+  /** Nothing can be done from here: a person is called. */
+  call(words: string): Promise<void>;
 }
 
 /** Looks again until the condition holds; fails by the step's time-out. */
@@ -62,6 +64,11 @@ export function createJournal(clock: NightClock, watching: Watching, report: Rep
     };
     check();
     return work(until);
+  };
+  const said = async (kind: 'note' | 'call', words: string): Promise<void> => {
+    const utcMs = await clock.nowUtcMs();
+    const moment = { startUtcMs: utcMs, endUtcMs: utcMs, outcome: 'done' as const, remark: null };
+    report({ id: randomUUID(), seq: ++seq, kind, words, attempt: 1, ...moment });
   };
   return {
     async step(kind, words, work, extraSec = 0) {
@@ -89,19 +96,7 @@ export function createJournal(clock: NightClock, watching: Watching, report: Rep
         }
       }
     },
-    async note(words) {
-      const utcMs = await clock.nowUtcMs();
-      report({
-        id: randomUUID(),
-        seq: ++seq,
-        kind: 'note',
-        words,
-        attempt: 1,
-        startUtcMs: utcMs,
-        endUtcMs: utcMs,
-        outcome: 'done',
-        remark: null,
-      });
-    },
+    note: (words) => said('note', words),
+    call: (words) => said('call', words),
   };
 }

@@ -88,7 +88,7 @@ export async function closeSite(context: NightContext): Promise<boolean> {
     () => false,
   );
   if (!isParked && !deviceRun.roofClears) {
-    await journal.note('The mount could not be parked: the roof stays as it is. Someone must go there.');
+    await journal.call('The mount could not be parked, so the roof stays as it is. Someone must go there.');
     return false;
   }
   return journal
@@ -100,7 +100,7 @@ export async function closeSite(context: NightContext): Promise<boolean> {
     .then(
       () => true,
       async () => {
-        await journal.note('The roof could not be closed. Someone must go there.');
+        await journal.call('The roof could not be closed. Someone must go there.');
         return false;
       },
     );

@@ -69,7 +69,10 @@ const telescope: DeviceModel = {
     slewtocoordinatesasync: (rig, fields) => rig.mount.slew(placeIn(fields), rig.now),
     synctocoordinates: (rig, fields) => rig.mount.sync(placeIn(fields), rig.now),
     abortslew: (rig) => rig.mount.abort(rig.now),
-    park: (rig) => rig.mount.park(rig.now),
+    park: (rig) => {
+      rig.truth.note(rig.now, 'the mount is asked to park');
+      rig.mount.park(rig.now);
+    },
     unpark: (rig) => rig.mount.unpark(rig.now),
   },
 };
@@ -116,7 +119,10 @@ const camera: DeviceModel = {
     numx: (rig, fields) => void (rig.camera.numX = number(fields, 'NumX', 1, rig.facts.widthPx)),
     numy: (rig, fields) => void (rig.camera.numY = number(fields, 'NumY', 1, rig.facts.heightPx)),
     startexposure: (rig, fields) => rig.beginExposure(number(fields, 'Duration', 0, 7200), truth(fields, 'Light')),
-    abortexposure: (rig) => rig.camera.abort(),
+    abortexposure: (rig) => {
+      rig.truth.note(rig.now, 'the exposure is asked to stop');
+      rig.camera.abort();
+    },
   },
 };
 function lastOf(rig: SimulatedRig) {

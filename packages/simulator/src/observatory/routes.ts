@@ -94,6 +94,7 @@ export async function observatoryRoutes(
       const rig = rigOf(request.params.rig, reply);
       if (!rig) return reply;
       if (!FAULTS.includes(request.body.fault)) return reply.code(422).send({ words: 'this fault is not known' });
+      rig.truth.note(rig.now, `fault: ${request.body.fault}`);
       rig.faults.set(request.body.fault, rig.now + 1000 * request.body.forSec);
       return { ok: true };
     },

@@ -9,6 +9,7 @@ import { useOneSheet } from '../ui/one-sheet.ts';
 import { Loading } from '../ui/states.tsx';
 import { MarginNote } from '../why/why-context.tsx';
 import { clock, dayOf } from '../words/format.ts';
+import { Alarms } from './Alarms.tsx';
 import { call, wordsOf } from './api.ts';
 import type { Command } from './commands.ts';
 import { isTyping, listenForCommands } from './commands.ts';
@@ -70,6 +71,7 @@ export function Shell({ account }: { account: Account }) {
         To the page
       </a>
       <SlimStrip />
+      <Alarms />
       <Header account={account} silentSince={silentSince} onSearch={() => setPaletteOpen(true)} onSignOut={leave} />
       <main id="page" className="mx-auto max-w-[1280px] px-4 pb-16 pt-4 sm:px-6">
         <Suspense fallback={<Loading what="the page" />}>

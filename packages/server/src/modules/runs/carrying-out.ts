@@ -30,6 +30,7 @@ import {
   stepFacts,
   storeAction,
 } from './repository.ts';
+import { callForHands } from './alarms.ts';
 import { deviceRunOf } from './device-run.ts';
 import type { RunServiceParts } from './service.ts';
 
@@ -96,7 +97,8 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
     async act(runId: string, { fence, action }: BodyOf<typeof reportAction>): Promise<{ goOn: boolean }> {
       return database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
-        await storeAction(queries, run, action);
+        const isNew = await storeAction(queries, run, action);
+        if (isNew && action.kind === 'call') await callForHands(queries, run, action.words);
         await announce(queries, run.observatoryId, 'run', [run.rigId]);
         return { goOn: run.state === 'running' };
       });

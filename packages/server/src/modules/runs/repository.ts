@@ -5,7 +5,7 @@ import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
-import { thisMoment } from '../../database/validity.ts';
+import { inForce, thisMoment } from '../../database/validity.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
@@ -182,12 +182,13 @@ export const endRun = (
   { state, endedAs }: { state: 'stopped' | 'finished'; endedAs: string | null },
 ): Promise<unknown> => models.NightRun.update({ state, endedAs, leaseUntil: null, holder: null }, { where: { id } });
 
-/** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it. */
+/** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it.
+ * @returns whether it was not known before */
 export async function storeAction(
   { models }: Queries,
   { id: runId, observatoryId }: RunRow,
   { id, seq, kind, words, attempt, startUtcMs, endUtcMs, outcome, remark }: RunAction,
-): Promise<void> {
+): Promise<boolean> {
   const ended = endUtcMs === null ? null : new Date(endUtcMs);
   const known = await models.RunAction.findByPk(id);
   if (!known) {
@@ -207,6 +208,7 @@ export async function storeAction(
     });
   } else if (known.runId === runId && known.outcome === null && outcome !== null)
     await known.update({ ended, outcome, remark });
+  return !known;
 }
 
 /** The newest actions of a run, the last first. */
@@ -286,4 +288,33 @@ export async function hiddenNames({ models }: Queries, viewer: Viewer): Promise<
     attributes: ['name'],
   });
   return [...projects, ...panels].map(({ name }) => name).sort((a, b) => b.length - a.length);
+}
+
+export interface OpenCall {
+  readonly rigId: string;
+  readonly rigName: string;
+  readonly nightDate: string;
+  readonly words: string;
+  readonly sinceUtcMs: number;
+}
+
+/** For each rig the last call for a person of its newest night, unless its roof was closed after it. */
+export const openCalls = (queries: Queries, observatoryId: string): Promise<OpenCall[]> =>
+  queries.rows(
+    `SELECT DISTINCT ON (r.id) r.id AS "rigId", r.name AS "rigName", p.night_date::text AS "nightDate", a.words, (extract(epoch FROM a.started) * 1000)::float8 AS "sinceUtcMs"
+     FROM rigs r JOIN LATERAL (SELECT * FROM night_runs x WHERE x.rig_id = r.id ORDER BY x.requested DESC LIMIT 1) n ON true
+     JOIN night_plans p ON p.id = n.plan_id JOIN run_actions a ON a.run_id = n.id AND a.kind = 'call'
+     WHERE r.observatory_id = $1 AND NOT EXISTS (
+       SELECT 1 FROM run_actions c WHERE c.run_id = n.id AND c.kind = 'close roof' AND c.outcome = 'done' AND (c.started, c.seq) > (a.started, a.seq))
+     ORDER BY r.id, a.started DESC, a.seq DESC`,
+    [observatoryId],
+  );
+
+/** Those who can go to the site, or send someone: helpers and coordinators. */
+export async function handsOf({ models }: Queries, observatoryId: string): Promise<string[]> {
+  const rows = await models.Membership.findAll({
+    where: { observatoryId, role: ['helper', 'coordinator'], suspended: false, during: inForce() },
+    attributes: ['personId'],
+  });
+  return rows.map(({ personId }) => personId);
 }

@@ -3,6 +3,7 @@ import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
 import type { DeviceService } from '../devices/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import { createAlarms } from './alarms.ts';
 import { createCarryingOut } from './carrying-out.ts';
 import { createOrdering } from './ordering.ts';
 import { createWatching } from './watching.ts';
@@ -20,4 +21,5 @@ export const createRunService = (parts: RunServiceParts) => ({
   ...createOrdering(parts),
   ...createCarryingOut(parts),
   ...createWatching(parts),
+  ...createAlarms(parts),
 });

@@ -43,7 +43,7 @@ describe('a night being watched', () => {
     expect(nowWords(running, actions, 'closed early', 'utc')).toBe('The night ended early; the roof is closed.');
   });
   it('calls for a person until the night has ended closed', () => {
-    const actions = [action({ kind: 'note', words: 'The roof could not be closed. Someone must go there.' })];
+    const actions = [action({ kind: 'call', words: 'The roof could not be closed. Someone must go there.' })];
     expect(alarmWords(actions, null)).toContain('could not be closed');
     expect(alarmWords(actions, 'not closed')).toContain('someone must go there');
     expect(alarmWords(actions, 'finished')).toBeNull();

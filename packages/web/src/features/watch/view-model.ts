@@ -6,7 +6,11 @@ import { clockSeconds } from '../../words/format.ts';
 
 /** "Centring: Veil, panel 2" */
 export const actionWords = ({ kind, words }: Pick<RunAction, 'kind' | 'words'>): string =>
-  kind === 'note' ? words : words === '' ? STEP_RULES[kind].doing : `${STEP_RULES[kind].doing}: ${words}`;
+  kind === 'note' || kind === 'call'
+    ? words
+    : words === ''
+      ? STEP_RULES[kind].doing
+      : `${STEP_RULES[kind].doing}: ${words}`;
 
 /** "3 min 20 s", "8 s" */
 export function tookWords({ startUtcMs, endUtcMs }: Pick<RunAction, 'startUtcMs' | 'endUtcMs'>): string {
@@ -36,7 +40,7 @@ export function nowWords(run: NightRun, actions: readonly RunAction[], endedAs: 
 
 /** What a person must be called for: the last word on it, while the night has not ended well. */
 export function alarmWords(actions: readonly RunAction[], endedAs: NightEnd | null): string | null {
-  const call = actions.find(({ kind, words }) => kind === 'note' && words.includes('Someone must go there'));
+  const call = actions.find(({ kind }) => kind === 'call');
   return endedAs === 'not closed' ? NIGHT_ENDS['not closed'] : endedAs === null ? (call?.words ?? null) : null;
 }
 

@@ -1,0 +1,162 @@
+// A night with devices against a simulated observatory of its own, over HTTP.
+import { mkdtemp, rm } from 'node:fs/promises';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep } from '@meridiem/contract';
+import type { StepKind } from '@meridiem/core';
+import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS } from '@meridiem/core';
+import type { Fault, TruthEntry } from '@meridiem/simulator';
+import { observatoryRoutes } from '@meridiem/simulator';
+import Fastify from 'fastify';
+import type { ExposureOutcome } from '../src/device-night/context.ts';
+import { runDeviceNight } from '../src/device-night/run-device-night.ts';
+
+export const site = { latitudeDeg: -30, longitudeDeg: 20, elevationM: 1000 };
+export const START = Date.parse('2026-12-08T20:30Z');
+export const target = { raDeg: 70, decDeg: -35 };
+
+export const step = (seq: number, more: Partial<RunStep> = {}): RunStep => ({
+  id: `00000000-0000-4000-8000-${String(seq).padStart(12, '0')}`,
+  seq,
+  plannedStartUtcMs: START + (seq - 1) * 75_000,
+  exposureSec: 60,
+  panelId: 'a',
+  panelName: 'Veil, panel 1',
+  filterLetter: seq > 2 ? 'R' : 'L',
+  filterClass: 'broadband',
+  ...target,
+  positionAngleDeg: 40,
+  gain: 100,
+  offset: 30,
+  binning: 1,
+  region: null,
+  sensorC: -10,
+  ditherEvery: 2,
+  ditherPx: 5,
+  guide: true,
+  centre: true,
+  focus: true,
+  rateShare: 0.9,
+  airmass: 1.1,
+  transparency: 0.9,
+  skyRatio: 1,
+  ...more,
+});
+
+export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): DeviceRun => ({
+  isSimulated: true,
+  baseUrl,
+  site,
+  horizon: [],
+  bounds: DEFAULT_BOUNDS,
+  endUtcMs: START + 6 * 3_600_000,
+  optics: { apertureMm: 106, focalLengthMm: 530, pixelUm: 9, widthPx: 500, heightPx: 400 },
+  readNoiseE: 3,
+  ePerAdu: 1,
+  coolingBelowC: 40,
+  rotatorKind: 'motor',
+  angleToleranceDeg: 2,
+  skyAngleDeg: 0,
+  drawtubeMm: 80,
+  mirrors: 'even',
+  flips: true,
+  flipAfterSec: 600,
+  mountLimitAfterSec: 1800,
+  park: { altitudeDeg: 10, azimuthDeg: 180 },
+  roofClears: false,
+  costs: { ...DEFAULT_STEP_COSTS },
+  wheel: [
+    { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
+    { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },
+  ],
+  ...more,
+});
+
+export interface Played {
+  readonly end: string;
+  readonly actions: readonly RunAction[];
+  readonly outcomes: ReadonlyMap<number, ExposureOutcome>;
+  readonly truth: { readonly entries: readonly TruthEntry[]; readonly roof: string; readonly isParked: boolean };
+}
+
+export interface How {
+  readonly devices?: Partial<DeviceRun>;
+  /** Happens as the exposure of this number begins, or as the first step of this kind does. */
+  readonly fault?: { readonly at?: number; readonly during?: StepKind; readonly fault: Fault; readonly forSec: number };
+  /** A person ends the night as the exposure of this number begins. */
+  readonly stopAt?: number;
+  /** Each rig has its own pointing error and weather. */
+  readonly rigName?: string;
+  /** Between two looks at a device passes as much time as at this speed. */
+  readonly speed?: number;
+}
+
+/** A simulated observatory of its own, with a folder for frames. */
+export async function openSite() {
+  const folder = await mkdtemp(join(tmpdir(), 'frames-'));
+  const app = Fastify();
+  await app.register(observatoryRoutes, {
+    realNowMs: () => performance.now(),
+    startUtcMs: () => START,
+    stars: () => [],
+  });
+  await app.listen({ host: '127.0.0.1', port: 0 });
+  const origin = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}`;
+  const close = async (): Promise<void> => {
+    await app.close();
+    await rm(folder, { recursive: true });
+  };
+  return { folder, close, play: (steps: readonly RunStep[], how?: How) => playOn({ origin, folder }, steps, how) };
+}
+export type TestSite = Awaited<ReturnType<typeof openSite>>;
+
+async function playOn(
+  { origin, folder }: { readonly origin: string; readonly folder: string },
+  steps: readonly RunStep[],
+  { devices = {}, fault, stopAt, rigName = 'one', speed = 600 }: How = {},
+): Promise<Played> {
+  const baseUrl = `${origin}/rigs/${rigName}`;
+  const run = {
+    id: 'run', fence: 1, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
+    rig: { id: rigName, name: 'Wren', imageScaleArcsec: 3.5 }, deviceRun: deviceRun(baseUrl, devices), steps: [...steps],
+  } as ClaimedRun; // prettier-ignore
+  const actions: RunAction[] = [];
+  const outcomes = new Map<number, ExposureOutcome>();
+  let [isStopped, isBroken] = [false, false];
+  const breakIt = (): void => {
+    if (isBroken) return;
+    isBroken = true;
+    void fetch(`${baseUrl}/faults`, {
+      method: 'PUT',
+      body: JSON.stringify(fault),
+      headers: { 'content-type': 'application/json' },
+    });
+  };
+  const end = await runDeviceNight(run, {
+    framesFolder: folder,
+    sleep: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
+    report: (action) => {
+      actions.push(action);
+      if (fault?.during === action.kind && action.outcome === null) breakIt();
+    },
+    isStopped: () => isStopped,
+    begin: ({ seq }) => {
+      if (stopAt === seq) isStopped = true;
+      if (fault?.at === seq) breakIt();
+    },
+    finish: ({ seq }, outcome) => void outcomes.set(seq, outcome),
+  });
+  const truth = (await (await fetch(`${baseUrl}/truth`)).json()) as Played['truth'];
+  return { end, actions, outcomes, truth };
+}
+
+export const violations = ({ truth }: Played): string[] =>
+  truth.entries.filter((entry) => entry.isViolation).map(({ what }) => what);
+export const kinds = ({ actions }: Played): string[] =>
+  actions.filter(({ outcome }) => outcome === 'done').map(({ kind }) => kind);
+/** Every step that was begun has an outcome. */
+export const open = ({ actions }: Played): string[] => {
+  const ended = new Set(actions.filter(({ outcome }) => outcome).map(({ id }) => id));
+  return actions.filter(({ id }) => !ended.has(id)).map(({ kind, words }) => `${kind} ${words}`);
+};
