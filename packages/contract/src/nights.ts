@@ -268,6 +268,18 @@ export const rehearseNight = operation({
   response: Type.Object({ runId: Id, expiresUtcMs: UtcMs }),
 });
 
+export const readStepTimes = operation({
+  method: 'GET',
+  path: '/rigs/:id/step-times',
+  summary:
+    'What steps of a rig’s last nights by devices have taken, as medians in the terms in which plans count them.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({
+    measured: Type.Array(Type.Object({ key: Type.String(), sec: Type.Number(), count: Type.Integer() })),
+  }),
+});
+
 export const readAlarms = operation({
   method: 'GET',
   path: '/alarms',

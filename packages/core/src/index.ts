@@ -111,6 +111,7 @@ export * from './sky/survey-grid.ts';
 export * from './formats/fits-writer.ts';
 export * from './night/exposure-gate.ts';
 export * from './night/focus-curve.ts';
+export * from './night/measured-costs.ts';
 export * from './night/steps.ts';
 export * from './pixels/background.ts';
 export * from './pixels/stars.ts';

@@ -183,6 +183,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/runs/:id/actions': 'r',
   'GET /runs/:id/actions': 'ghmc',
   'GET /alarms': 'ghmc',
+  'GET /rigs/:id/step-times': 'ghmc',
   'GET /rigs/:id/devices': 'c',
   'PUT /rigs/:id/devices': 'c',
   'POST /rigs/:id/devices/test': 'c',

@@ -17,6 +17,7 @@ import {
   readObservatory,
   readRigDevices,
   readRunActions,
+  readStepTimes,
   reportAction,
   testRigDevices,
   undoLast,
@@ -187,5 +188,19 @@ describe('a night by devices', () => {
     await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence, end: 'closed early' } });
     expect(await actions()).toMatchObject({ endedAs: 'closed early' });
     expect((await test.call('sam', readRunActions, { params: { id: rigId } })).status).toBe(404);
+  });
+
+  it('leaves the medians of what its steps took, in the terms of plans', async () => {
+    const { observatory_id: observatoryId, id: runId } = (await test.database.one<{
+      observatory_id: string;
+      id: string;
+    }>(`SELECT observatory_id, id FROM night_runs ORDER BY requested DESC LIMIT 1`))!;
+    await test.database.rows(
+      `INSERT INTO run_actions (id, observatory_id, run_id, seq, kind, words, attempt, started, ended, outcome)
+       SELECT gen_random_uuid(), '${observatoryId}', '${runId}', 10 + i, 'focus', '', 1, now(), now() + (80 + 10 * i) * interval '1 second', 'done' FROM generate_series(0, 4) i`,
+    );
+    expect((await test.call('sam', readStepTimes, { params: { id: rigId } })).body).toEqual({
+      measured: [{ key: 'autofocusSec', sec: 100, count: 5 }],
+    });
   });
 });

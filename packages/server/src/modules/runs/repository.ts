@@ -1,6 +1,6 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
 import type { NightRun, RunAction, RunStep, StepOutcome } from '@meridiem/contract';
-import type { Orbit, Site } from '@meridiem/core';
+import type { MeasuredStep, Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
@@ -318,3 +318,14 @@ export async function handsOf({ models }: Queries, observatoryId: string): Promi
   });
   return rows.map(({ personId }) => personId);
 }
+
+/** Nights whose steps are looked at. */
+const LAST_NIGHTS = 20;
+
+export const stepMedians = (queries: Queries, observatoryId: string, rigId: string): Promise<MeasuredStep[]> =>
+  queries.rows(
+    `SELECT a.kind, percentile_cont(0.5) WITHIN GROUP (ORDER BY extract(epoch FROM a.ended - a.started))::float8 AS "medianSec", count(*)::int AS count
+     FROM run_actions a JOIN (SELECT id FROM night_runs WHERE rig_id = $2 AND observatory_id = $1 ORDER BY requested DESC LIMIT ${LAST_NIGHTS}) n ON n.id = a.run_id
+     WHERE a.outcome = 'done' GROUP BY a.kind`,
+    [observatoryId, rigId],
+  );

@@ -6,6 +6,7 @@ import {
   keepRun,
   playNight,
   readAlarms,
+  readStepTimes,
   readRunActions,
   reportAction,
   rehearseNight,
@@ -24,6 +25,7 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, finishStep, async ({ params, body }) => service.finish(params.id, body));
   serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body.fence));
   serve(app, reportAction, async ({ params, body }) => service.act(params.id, body));
+  serve(app, readStepTimes, async ({ viewer, params }) => service.stepTimes(viewer, params.id));
   serve(app, readAlarms, async ({ viewer }) => service.alarms(viewer));
   serve(app, readRunActions, async ({ viewer, params }) => service.actions(viewer, params.id));
   serve(app, endRun, async ({ params, body }) => service.end(params.id, body));

@@ -1,14 +1,19 @@
 // A night as it is watched: what was done, step by step; panels of private projects without names.
-import type { ResponseOf, readRunActions } from '@meridiem/contract';
+import type { ResponseOf, readRunActions, readStepTimes } from '@meridiem/contract';
+import { measuredCosts } from '@meridiem/core';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
-import { actionsOf, hiddenNames } from './repository.ts';
+import { actionsOf, hiddenNames, stepMedians } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 
 const MOST_ACTIONS = 300;
 
 export const createWatching = ({ database }: RunServiceParts) => ({
+  stepTimes: async ({ observatoryId }: Viewer, rigId: string): Promise<ResponseOf<typeof readStepTimes>> => ({
+    measured: measuredCosts(await stepMedians(database, observatoryId, rigId)),
+  }),
+
   async actions(viewer: Viewer, runId: string): Promise<ResponseOf<typeof readRunActions>> {
     const run = await database.models.NightRun.findOne({ where: { id: runId, observatoryId: viewer.observatoryId } });
     if (!run) throw notFound('run');

@@ -24,6 +24,7 @@ import {
   readNightSky,
   readObservatory,
   readRigDevices,
+  readStepTimes,
   removeClosure,
   replaceHorizon,
   reviseRecipe,
@@ -51,6 +52,13 @@ export const useSunset = (place: QueryOf<typeof checkSunset> | null) =>
     queryFn: ({ signal }) => call(checkSunset, { query: place!, signal }),
     enabled: place !== null,
     retry: false,
+  });
+
+export const useStepTimes = (rigId: string, enabled: boolean) =>
+  useQuery({
+    queryKey: ['observatory', 'step times', rigId],
+    queryFn: ({ signal }) => call(readStepTimes, { params: { id: rigId }, signal }),
+    enabled,
   });
 
 /** How a rig's devices are reached, for coordinators. */

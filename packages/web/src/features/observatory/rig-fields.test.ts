@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { Rig, RigWish } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS } from '@meridiem/core';
 import type { RigChoice, RigField } from './rig-fields.ts';
-import { holderWords, isChoice, RIG_GROUPS } from './rig-fields.ts';
+import { holderWords, isChoice, RIG_GROUPS, measuredTimes } from './rig-fields.ts';
 
 const rig = {
   apertureMm: 305,
@@ -104,3 +104,11 @@ describe('what a rig is, in sentences', () => {
     expect(holderWords({ ...rig, filterHolder: 'drawer' })).toBe('an empty drawer');
   });
 });
+
+it('measured times are said by the names of the set ones', () =>
+  expect(
+    measuredTimes([
+      { key: 'autofocusSec', sec: 96.4, count: 24 },
+      { key: 'unheard of', sec: 1, count: 9 },
+    ]),
+  ).toEqual(['Autofocus: 96 s, median of 24']));

@@ -11,6 +11,7 @@ import { holderWords, isChoice, RIG_GROUPS } from '../rig-fields.ts';
 import { DEVICE_WORDS, rigFacts } from '../view-model.ts';
 import { CameraModes } from './CameraModes.tsx';
 import { FilterHolder } from './FilterHolder.tsx';
+import { MeasuredTimes } from './MeasuredTimes.tsx';
 import { RigActions } from './RigActions.tsx';
 import { RigDevices } from './RigDevices.tsx';
 import { useRigChange } from './RigChange.tsx';
@@ -62,6 +63,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
                 <RigItem key={item.name} item={item} rig={rig} mayEdit={mayEdit} change={change} />
               ))}
             </dl>
+            {title === 'Times' && <MeasuredTimes rig={rig} />}
           </Fold>
         ))}
         <Fold title="Filters" summary={holderWords(rig)}>

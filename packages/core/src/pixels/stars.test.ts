@@ -1,0 +1,79 @@
+import { describe, expect, it } from '@jest/globals';
+import { normalFrom, seededRandom } from '../random.ts';
+import { skyBackground } from './background.ts';
+import { findStars, measurePicture } from './stars.ts';
+
+const [WIDTH, HEIGHT] = [320, 256];
+interface Drawn {
+  readonly x: number;
+  readonly y: number;
+  readonly flux: number;
+}
+
+/** Gaussian stars over a sloping sky with its noise. */
+function picture(
+  stars: readonly Drawn[],
+  { sigma = 1.6, stretch = 1, sky = 1000, slope = 0.2, noise = 12, seed = 1 } = {},
+) {
+  const random = seededRandom(seed);
+  const pixels = new Float64Array(WIDTH * HEIGHT);
+  for (let y = 0; y < HEIGHT; y++)
+    for (let x = 0; x < WIDTH; x++) {
+      let value = sky + slope * x + noise * normalFrom(random);
+      for (const star of stars) {
+        const [dx, dy] = [(x - star.x) / stretch, y - star.y];
+        if (Math.abs(dx) > 12 || Math.abs(dy) > 12) continue;
+        value += (star.flux / (2 * Math.PI * sigma ** 2 * stretch)) * Math.exp(-(dx ** 2 + dy ** 2) / (2 * sigma ** 2));
+      }
+      pixels[y * WIDTH + x] = value;
+    }
+  return { widthPx: WIDTH, heightPx: HEIGHT, pixels };
+}
+const field = (count: number, flux = 8000): Drawn[] => {
+  const random = seededRandom(7);
+  return Array.from({ length: count }, (_, i) => ({
+    x: 20 + ((i * 53) % (WIDTH - 40)) + random(),
+    y: 20 + ((i * 37) % (HEIGHT - 40)) + random(),
+    flux: flux * (1 + random()),
+  }));
+};
+
+describe('the sky of a picture', () => {
+  it('is measured under the stars: level, slope and noise', () => {
+    const sky = skyBackground(picture(field(30)));
+    expect(Math.abs(sky.level - (1000 + (0.2 * WIDTH) / 2))).toBeLessThan(3);
+    expect(Math.abs(sky.noise / 12 - 1)).toBeLessThan(0.1);
+    expect(sky.levelAt(300, 100) - sky.levelAt(20, 100)).toBeGreaterThan(35);
+  });
+});
+
+describe('stars of a picture', () => {
+  it('are all found where they are, and nothing else', () => {
+    const drawn = field(30);
+    const shot = picture(drawn);
+    const found = findStars(shot, skyBackground(shot));
+    expect(found.length).toBe(drawn.length);
+    for (const { x, y } of drawn)
+      expect(Math.min(...found.map((star) => Math.hypot(star.x - x, star.y - y)))).toBeLessThan(0.4);
+    expect(findStars(picture([]), skyBackground(picture([])))).toEqual([]);
+  });
+
+  // Half of a Gaussian's light lies within 1.1774 sigma.
+  it.each([1.2, 1.6, 2.4, 3.2])('of sigma %d px have a half-flux radius of 1.1774 times that', (sigma) => {
+    const { halfFluxRadiusPx } = measurePicture(picture(field(25, 30_000), { sigma }));
+    expect(Math.abs(halfFluxRadiusPx! / (1.1774 * sigma) - 1)).toBeLessThan(0.08);
+  });
+
+  it('drawn out are longer than round ones', () => {
+    const round = measurePicture(picture(field(25, 30_000))).elongation!;
+    const long = measurePicture(picture(field(25, 30_000), { stretch: 1.8 })).elongation!;
+    expect(round).toBeLessThan(1.15);
+    expect(Math.abs(long - 1.8)).toBeLessThan(0.2);
+  });
+
+  it('that saturate are counted and not measured; too few give no figure', () => {
+    const drawn = field(2, 900_000);
+    const figures = measurePicture(picture(drawn), { thresholdSigma: 5, reachPx: 12, saturation: 30_000 });
+    expect([figures.starCount, figures.halfFluxRadiusPx]).toEqual([2, null]);
+  });
+});
