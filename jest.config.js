@@ -27,7 +27,7 @@ export default {
   projects: [
     project('core', ['<rootDir>/packages/core']),
     project('contract', ['<rootDir>/packages/contract']),
-    project('runner', ['<rootDir>/packages/runner', '<rootDir>/packages/simulator']),
+    project('runner', ['<rootDir>/packages/devices', '<rootDir>/packages/runner', '<rootDir>/packages/simulator']),
     project('web', ['<rootDir>/packages/web']),
     project('demo', ['<rootDir>/demo']),
     project('server', ['<rootDir>/packages/server'], { testPathIgnorePatterns: ['/node_modules/', ...TIMED] }),

@@ -88,6 +88,8 @@ export interface How {
   readonly stopAt?: number;
   /** Each rig has its own pointing error and weather. */
   readonly rigName?: string;
+  /** Told each report, with the rig's address. */
+  readonly onReport?: (action: RunAction, baseUrl: string) => void;
   /** Between two looks at a device passes as much time as at this speed. */
   readonly speed?: number;
 }
@@ -114,7 +116,7 @@ export type TestSite = Awaited<ReturnType<typeof openSite>>;
 async function playOn(
   { origin, folder }: { readonly origin: string; readonly folder: string },
   steps: readonly RunStep[],
-  { devices = {}, fault, stopAt, rigName = 'one', speed = 600 }: How = {},
+  { devices = {}, fault, stopAt, rigName = 'one', speed = 600, onReport }: How = {},
 ): Promise<Played> {
   const baseUrl = `${origin}/rigs/${rigName}`;
   const run = {
@@ -138,6 +140,7 @@ async function playOn(
     sleep: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
     report: (action) => {
       actions.push(action);
+      onReport?.(action, baseUrl);
       if (fault?.during === action.kind && action.outcome === null) breakIt();
     },
     isStopped: () => isStopped,

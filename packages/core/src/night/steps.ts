@@ -42,20 +42,20 @@ export interface StepRule {
   readonly timeoutSec: number;
   readonly tries: number;
   readonly onFailure: SafeAnswer;
-  /** Whether it needs an open roof and a safe sky. */
+  /** Whether it is only done under a safe sky, and ends where that turns. */
   readonly needsSky: boolean;
 }
 
 export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   connect: { doing: 'Connecting the devices', timeoutSec: 60, tries: 3, onFailure: 'close', needsSky: false },
   cool: { doing: 'Cooling the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
-  'open roof': { doing: 'Opening the roof', timeoutSec: 180, tries: 2, onFailure: 'close', needsSky: false },
+  'open roof': { doing: 'Opening the roof', timeoutSec: 180, tries: 2, onFailure: 'close', needsSky: true },
   unstow: { doing: 'Unparking the mount', timeoutSec: 60, tries: 2, onFailure: 'close', needsSky: true },
   slew: { doing: 'Slewing', timeoutSec: 240, tries: 2, onFailure: 'next stay', needsSky: true },
   solve: { doing: 'Solving the pointing', timeoutSec: 120, tries: 3, onFailure: 'next stay', needsSky: true },
   rotate: { doing: 'Turning the camera', timeoutSec: 180, tries: 2, onFailure: 'next stay', needsSky: true },
   centre: { doing: 'Centring', timeoutSec: 240, tries: 4, onFailure: 'next stay', needsSky: true },
-  filter: { doing: 'Changing the filter', timeoutSec: 60, tries: 2, onFailure: 'next stay', needsSky: false },
+  filter: { doing: 'Changing the filter', timeoutSec: 60, tries: 2, onFailure: 'next stay', needsSky: true },
   focus: { doing: 'Focusing', timeoutSec: 900, tries: 2, onFailure: 'go on', needsSky: true },
   guide: { doing: 'Starting the guiding', timeoutSec: 180, tries: 2, onFailure: 'next stay', needsSky: true },
   settle: { doing: 'Waiting for the guiding to settle', timeoutSec: 120, tries: 1, onFailure: 'go on', needsSky: true },

@@ -47,6 +47,7 @@ export class SimulatedRig {
   readonly #stars: readonly SkyStar[];
   readonly #seed: number;
   #askedUtcMs: number;
+  #wasParked = true;
 
   constructor(
     name: string,
@@ -111,6 +112,10 @@ export class SimulatedRig {
   watch(): void {
     const now = this.now;
     this.mount.stick(this.faults.has('mount stuck', now), now);
+    if (this.mount.isParked !== this.#wasParked) {
+      this.#wasParked = this.mount.isParked;
+      this.truth.note(now, this.#wasParked ? 'the mount is parked' : 'the mount is unparked');
+    }
     const openShare = this.roof.openShare(now);
     const isMoving = openShare > 0 && openShare < 1;
     this.truth.violation(now, 'the roof moved over a telescope in its way', isMoving && !this.isRoofClear);
