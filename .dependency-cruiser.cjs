@@ -29,7 +29,7 @@ module.exports = {
     ),
     only(
       'runner-down',
-      { path: '^packages/runner/', pathNot: '\\.test\\.ts$' },
+      { path: '^packages/runner/src/', pathNot: '\\.test\\.ts$' },
       { path: '^packages/(?!core/|contract/|devices/|runner/)' },
       '',
     ),

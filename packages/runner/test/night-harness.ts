@@ -5,9 +5,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ClaimedRun, DeviceRun, RunAction, RunStep } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
-import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS } from '@meridiem/core';
+import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, seedFrom } from '@meridiem/core';
 import type { Fault, TruthEntry } from '@meridiem/simulator';
-import { observatoryRoutes } from '@meridiem/simulator';
+import { observatoryRoutes, weatherAt } from '@meridiem/simulator';
 import Fastify from 'fastify';
 import type { ExposureOutcome } from '../src/device-night/context.ts';
 import { runDeviceNight } from '../src/device-night/run-device-night.ts';
@@ -80,13 +80,27 @@ export interface Played {
   readonly truth: { readonly entries: readonly TruthEntry[]; readonly roof: string; readonly isParked: boolean };
 }
 
+const CLEAR_HOURS = 4;
+
+/** A name like the one given under which the simulated sky stays clear: weather comes of the name. */
+function clearName(name: string): string {
+  for (let i = 0; i < 1000; i++) {
+    const seed = seedFrom(`${name}-${i}`);
+    const isClear = Array.from({ length: 12 * CLEAR_HOURS }, (_, k) => START - 1_800_000 + k * 300_000).every(
+      (utcMs) => weatherAt(seed, utcMs).cloudShare < 0.05,
+    );
+    if (isClear) return `${name}-${i}`;
+  }
+  throw new Error('no clear sky was found');
+}
+
 export interface How {
   readonly devices?: Partial<DeviceRun>;
   /** Happens as the exposure of this number begins, or as the first step of this kind does. */
   readonly fault?: { readonly at?: number; readonly during?: StepKind; readonly fault: Fault; readonly forSec: number };
   /** A person ends the night as the exposure of this number begins. */
   readonly stopAt?: number;
-  /** Each rig has its own pointing error and weather. */
+  /** Each rig has its own pointing error; its weather is clear. */
   readonly rigName?: string;
   /** Told each report, with the rig's address. */
   readonly onReport?: (action: RunAction, baseUrl: string) => void;
@@ -118,10 +132,11 @@ async function playOn(
   steps: readonly RunStep[],
   { devices = {}, fault, stopAt, rigName = 'one', speed = 600, onReport }: How = {},
 ): Promise<Played> {
-  const baseUrl = `${origin}/rigs/${rigName}`;
+  const name = clearName(rigName);
+  const baseUrl = `${origin}/rigs/${name}`;
   const run = {
     id: 'run', fence: 1, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
-    rig: { id: rigName, name: 'Wren', imageScaleArcsec: 3.5 }, deviceRun: deviceRun(baseUrl, devices), steps: [...steps],
+    rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 }, deviceRun: deviceRun(baseUrl, devices), steps: [...steps],
   } as ClaimedRun; // prettier-ignore
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();

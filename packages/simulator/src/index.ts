@@ -6,3 +6,4 @@ export * from './observatory/routes.ts';
 export * from './observatory/rig-facts.ts';
 export * from './observatory/faults.ts';
 export * from './observatory/truth.ts';
+export { weatherAt } from './observatory/weather.ts';

@@ -3,7 +3,7 @@ import type { RunStep } from '@meridiem/contract';
 import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass } from '@meridiem/core';
 import type { ExposureOutcome, NightContext } from './context.ts';
 import { storeFrame } from './frame-store.ts';
-import { StepFailed } from './journal.ts';
+import { Interrupted, StepFailed } from './journal.ts';
 
 /** An exposure this late against its plan is left out: what comes next has its own time. */
 export const LATEST_SEC = 1500;
@@ -32,6 +32,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
     step.exposureSec,
   );
   if (!gate.isOpen) return lost(`Not begun: ${gate.words}`);
+  if (!(await devices.safety.isSafe().catch(() => false))) throw new Interrupted('unsafe');
   const { gain, offset, binning, region, exposureSec } = step;
   await devices.camera.set({ gain, offset, binning, region });
   try {

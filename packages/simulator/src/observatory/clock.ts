@@ -6,6 +6,8 @@ export interface ObservatoryClock {
   /** Seconds of observatory time that have passed for each second of real time since it was last set. */
   trueSpeed(): number;
   set(change: { readonly utcMs?: number; readonly speed?: number }): void;
+  /** Goes on by so much at once, while it is held. */
+  advance(ms: number): void;
   /** Stands still until the returned function is called. */
   hold(): () => void;
 }
@@ -32,6 +34,9 @@ export function observatoryClock(realNowMs: () => number, startUtcMs: number): O
       rebase(change.utcMs ?? now());
       speed = change.speed ?? speed;
       [setUtcMs, setRealMs] = [baseUtcMs, baseRealMs];
+    },
+    advance(ms) {
+      rebase(now() + ms);
     },
     hold() {
       rebase(now());

@@ -28,6 +28,8 @@ const DARK_SKY_MAG_V = 21.5;
 const GUIDE_CLOUD = 0.7;
 const SUN_KEEP_OUT_DEG = 30;
 const SUN_HARMLESS_DEG = -6;
+/** How often a minder has to read safety. */
+const UNNOTICED_MS = 5000;
 /** Nobody has asked for anything for so long: the watchdog at the roof closes. */
 const WATCHDOG_MS = 300_000;
 
@@ -48,6 +50,7 @@ export class SimulatedRig {
   readonly #seed: number;
   #askedUtcMs: number;
   #wasParked = true;
+  #safeUtcMs = Number.NEGATIVE_INFINITY;
 
   constructor(
     name: string,
@@ -117,8 +120,15 @@ export class SimulatedRig {
       this.truth.note(now, this.#wasParked ? 'the mount is parked' : 'the mount is unparked');
     }
     const openShare = this.roof.openShare(now);
-    const isMoving = openShare > 0 && openShare < 1;
-    this.truth.violation(now, 'the roof moved over a telescope in its way', isMoving && !this.isRoofClear);
+    // The roof's own interlock: it stops where the telescope comes into its way.
+    const isMoving = ['opening', 'closing'].includes(this.roof.state(now));
+    if (isMoving && !this.isRoofClear) this.roof.halt(now);
+    this.truth.violation(
+      now,
+      'the roof moved over a telescope in its way',
+      !this.isRoofClear && ['opening', 'closing'].includes(this.roof.state(now)),
+    );
+    if (this.isSafe) this.#safeUtcMs = now;
     const sun = this.mount.sun(now);
     this.truth.violation(
       now,
@@ -140,7 +150,8 @@ export class SimulatedRig {
         now,
         this.isSafe ? `light begun, ${exposureSec} s` : `light begun while unsafe, ${exposureSec} s`,
       );
-    if (isLight && this.seesSky && !this.isSafe) {
+    // Safety is read every few seconds: what has just turned can't be known yet.
+    if (isLight && this.seesSky && now - this.#safeUtcMs > UNNOTICED_MS) {
       this.truth.violation(now, 'light was begun in danger', true);
       this.truth.violation(now, 'light was begun in danger', false);
     }

@@ -1,29 +1,53 @@
-// A clock that runs while somebody waits by it, and stands still while devices and their minder work: at six hundred times
-// the speed a call over the network would else cost seconds.
+// A clock that goes on only as far as somebody waits by it, and stands still while devices and their minder work: at six hundred
+// times the speed a call over the network, or a busy machine, would else cost minutes.
 import type { ObservatoryClock } from './clock.ts';
 
 /** Nobody has waited for so long in real time: the minder is gone, and time goes on by itself. */
 const ABANDONED_MS = 3000;
 
+interface Waiter {
+  readonly untilUtcMs: number;
+  readonly resolve: () => void;
+}
+
 export class SteppedTime {
   readonly #clock: ObservatoryClock;
-  #waiting = 0;
+  #waiters: Waiter[] = [];
   #release: (() => void) | null = null;
+  #timer: ReturnType<typeof setTimeout> | undefined;
   #abandoned: ReturnType<typeof setTimeout> | undefined;
   constructor(clock: ObservatoryClock) {
     this.#clock = clock;
   }
-  async run(sec: number): Promise<void> {
+  /** Resolves when so much observatory time has passed, at the clock's speed at the fastest. */
+  run(sec: number): Promise<void> {
     clearTimeout(this.#abandoned);
-    this.#go();
-    this.#waiting += 1;
-    await new Promise((resolve) => setTimeout(resolve, (1000 * sec) / this.#clock.speed));
-    this.#waiting -= 1;
-    if (this.#waiting > 0) return;
-    this.#release = this.#clock.hold();
-    this.#abandoned = setTimeout(() => this.#go(), ABANDONED_MS).unref();
+    this.#release ??= this.#clock.hold();
+    const untilUtcMs = this.#clock.nowUtcMs() + 1000 * sec;
+    return new Promise((resolve) => {
+      this.#waiters.push({ untilUtcMs, resolve });
+      this.#schedule();
+    });
   }
-  #go(): void {
+  /** The next to be woken, at its own moment. */
+  #schedule(): void {
+    clearTimeout(this.#timer);
+    if (this.#waiters.length === 0) {
+      this.#abandoned = setTimeout(() => this.#goOn(), ABANDONED_MS).unref();
+      return;
+    }
+    const next = Math.min(...this.#waiters.map(({ untilUtcMs }) => untilUtcMs));
+    const leftMs = Math.max(0, next - this.#clock.nowUtcMs());
+    this.#timer = setTimeout(() => this.#wake(next), leftMs / this.#clock.speed);
+  }
+  #wake(utcMs: number): void {
+    this.#clock.advance(Math.max(0, utcMs - this.#clock.nowUtcMs()));
+    const due = this.#waiters.filter(({ untilUtcMs }) => untilUtcMs <= utcMs);
+    this.#waiters = this.#waiters.filter((waiter) => !due.includes(waiter));
+    due.forEach(({ resolve }) => resolve());
+    this.#schedule();
+  }
+  #goOn(): void {
     this.#release?.();
     this.#release = null;
   }
