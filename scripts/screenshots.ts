@@ -25,11 +25,6 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await rig.getByRole('region', { name: 'Compared' }).waitFor();
     await page.waitForTimeout(3000);
   },
-  'tonight-print': async (page) => {
-    await visit(page, '/nights/2026-10-12');
-    await page.setViewportSize({ width: 720, height: 1018 });
-    await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
-  },
   goals: async (page) => {
     await openProject(page, /in six panels/);
     await page.getByRole('button', { name: /Set goals on 6 panels/ }).click();
@@ -46,6 +41,19 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('textbox', { name: 'Moon separation at least, broadband' }).fill('30');
     await page.getByText(/As tried it/).waitFor();
     await page.getByRole('heading', { name: 'Limits', exact: true }).evaluate((heading) => heading.scrollIntoView());
+  },
+  watch: async (page) => {
+    await visit(page, '/observatory');
+    const sheet = page.getByRole('region', { name: /^Wren/ });
+    await sheet.getByRole('button', { name: /^Devices/ }).click();
+    await sheet.getByRole('button', { name: /^Devices of Wren/ }).click();
+    await page.getByRole('option', { name: 'the simulated observatory' }).click();
+    const rig = await openRig(page, '/tonight');
+    await rig.getByRole('button', { name: /^Publish/ }).click();
+    await rig.getByLabel(/^Speed/).selectOption('600');
+    await rig.getByRole('button', { name: 'Start the night on simulated devices' }).click();
+    await rig.getByRole('link', { name: 'Watch' }).click();
+    await page.getByText(/^[2-9] of /).waitFor({ timeout: 120_000 });
   },
   season: async (page) => {
     await visit(page, '/season');

@@ -63,7 +63,11 @@ export function servicesFor(workers: number): Service[] {
       main: 'packages/server/src/worker.ts',
       settings: [...DATABASE, 'MERIDIEM_LOG_LEVEL'],
     })),
-    { name: 'runner', main: 'packages/runner/src/main.ts', settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY', 'MERIDIEM_FRAMES'] },
+    {
+      name: 'runner',
+      main: 'packages/runner/src/main.ts',
+      settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY', 'MERIDIEM_FRAMES'],
+    },
   ];
 }
 

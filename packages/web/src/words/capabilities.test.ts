@@ -12,7 +12,7 @@ const rows = readFileSync('docs/capabilities.md', 'utf8')
   .filter(([, id]) => /^[TFXSE]-\d\d$/.test(id ?? ''));
 
 /** Suites in the browser by the word that stands for them. */
-const SUITES = ['mouse', 'keyboard', 'crash', 'pages', 'people (e)', 'time (f)', 'framing (g)', 'finder (h)', 'afternoon (i)', 'jobs (j)', 'season (l)', 'shares (m)', 'visits (n)', 'founding (o)']; // prettier-ignore
+const SUITES = ['mouse', 'keyboard', 'crash', 'pages', 'people (e)', 'time (f)', 'framing (g)', 'finder (h)', 'afternoon (i)', 'jobs (j)', 'season (l)', 'shares (m)', 'visits (n)', 'founding (o)', 'watch (p)']; // prettier-ignore
 const files = ['packages', 'e2e'].flatMap((folder) => readdirSync(folder, { recursive: true, encoding: 'utf8' }));
 const tested = new Set(
   files
