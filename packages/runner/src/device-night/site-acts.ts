@@ -36,7 +36,7 @@ export const beginCooling = ({ devices }: NightContext, targetC: number): Promis
 
 export async function awaitCold({ journal, devices }: NightContext, targetC: number): Promise<void> {
   await journal
-    .step('cool', `to ${targetC} °C`, async (until) => {
+    .step('cool', `to ${String(targetC).replace('-', '−')} °C`, async (until) => {
       await until(async () => Math.abs((await devices.camera.temperatureC()) - targetC) <= COOLED_WITHIN_C);
     })
     .catch(goingOn);
