@@ -40,6 +40,8 @@ export const LedgerRow = Type.Object({
   afterMove: Type.Boolean(),
   /** The file held fewer data than its header announces. */
   isTruncated: Type.Boolean(),
+  /** Taken by the simulated observatory: no real sky fell on it. */
+  isSimulated: Type.Boolean(),
   creditShare: Nullable(Type.Number()),
   verdict: oneOf(VERDICTS),
   verdictReason: Nullable(Type.String()),

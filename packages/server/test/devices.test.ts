@@ -9,6 +9,7 @@ import {
   endRun,
   finishStep,
   keepRun,
+  listExposures,
   listNotices,
   playNight,
   readAlarms,
@@ -185,6 +186,21 @@ describe('a night by devices', () => {
     }; // prettier-ignore
     const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken: 300 stars', exposure };
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body })).status).toBe(200);
+    // Beside a rig with real devices what was made up is kept, marked, and counts for nothing.
+    const [real] = (await test.call('sam', readObservatory)).body.rigs.filter(({ id }) => id !== rigId);
+    await test.call('ilse', editRigDevices, {
+      params: { id: real.id },
+      body: { kind: 'address', url: `http://${host}` },
+    });
+    const [, second] = run.steps;
+    const later = { ...body, stepId: second.id, exposure: { ...exposure, startUtcMs: second.plannedStartUtcMs } };
+    expect((await test.call('runner', finishStep, { params: { id: run.id }, body: later })).status).toBe(200);
+    const { rows } = (await test.call('ilse', listExposures, { query: { night: nightDate } })).body;
+    const taken = rows.filter(({ startUtcMs }) => [exposure.startUtcMs, second.plannedStartUtcMs].includes(startUtcMs));
+    expect(taken.map(({ isSimulated, creditShare }) => [isSimulated, creditShare !== null])).toEqual([
+      [true, false],
+      [true, true],
+    ]);
     await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence, end: 'closed early' } });
     expect(await actions()).toMatchObject({ endedAs: 'closed early' });
     expect((await test.call('sam', readRunActions, { params: { id: rigId } })).status).toBe(404);

@@ -24,6 +24,7 @@ import * as visits from './migrations/2026-11-29-09-00-visits.ts';
 import * as softLastNights from './migrations/2026-11-29-12-00-soft-last-nights.ts';
 import * as equipment from './migrations/2026-11-29-15-00-equipment.ts';
 import * as devices from './migrations/2026-11-29-19-00-devices.ts';
+import * as simulated from './migrations/2026-11-29-20-00-simulated.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
 import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
@@ -67,6 +68,7 @@ export const MIGRATIONS: readonly Migration[] = [
   equipment,
   callTime,
   devices,
+  simulated,
 ];
 
 /** One number for this application's migration lock. */

@@ -23,6 +23,7 @@ export interface Exposure extends Row<Exposure> {
   cameraName: CreationOptional<string | null>;
   observerName: CreationOptional<string | null>;
   isTruncated: CreationOptional<boolean>;
+  simulated: CreationOptional<boolean>;
 }
 
 export const defineExposure = (sequelize: Sequelize): ModelStatic<Exposure> =>
@@ -54,6 +55,7 @@ export const defineExposure = (sequelize: Sequelize): ModelStatic<Exposure> =>
       cameraName: { type: DataTypes.TEXT },
       observerName: { type: DataTypes.TEXT },
       isTruncated: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      simulated: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     },
     { tableName: 'exposures' },
   );

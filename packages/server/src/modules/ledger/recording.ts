@@ -61,6 +61,8 @@ export interface NewExposure {
   readonly cameraName?: string | null;
   readonly observerName?: string | null;
   readonly isTruncated?: boolean;
+  /** Taken by the simulated observatory. */
+  readonly isSimulated?: boolean;
   /** When the ledger learned of it; now where left out. */
   readonly recordedUtcMs?: number;
 }
@@ -106,6 +108,7 @@ export async function recordExposures(
       camera_name: exposure.cameraName ?? null,
       observer_name: exposure.observerName ?? null,
       is_truncated: exposure.isTruncated ?? false,
+      simulated: exposure.isSimulated ?? false,
     })),
   );
   await recordMeasurements(

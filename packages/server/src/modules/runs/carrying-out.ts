@@ -135,6 +135,17 @@ async function pointedSteps(queries: Queries, runId: string): Promise<OpenStep[]
   });
 }
 
+/** Whether a rig's exposures are made up, and whether they count: made-up ones never do beside real devices. */
+async function realityOf(
+  { models }: Queries,
+  observatoryId: string,
+  rigId: string,
+): Promise<{ isSimulated: boolean; counts: boolean }> {
+  const real = await models.Rig.findAll({ where: { observatoryId, devices: 'address' }, attributes: ['id'] });
+  const isSimulated = !real.some(({ id }) => id === rigId);
+  return { isSimulated, counts: !isSimulated || real.length === 0 };
+}
+
 /** The exposure of a step with its measurements and its one attribution, unless the ledger has it already: of files
  * imported while the night ran. */
 async function storeExposure(
@@ -150,6 +161,7 @@ async function storeExposure(
   const identity = (await identify(queries, observatoryId, [frame])).get(stepId)!;
   if (identity.is === 'known') return;
   const { rigRevisionId, filterId, offset, binning, projectId, panelId, goalId, goalExposureSec } = facts;
+  const { isSimulated, counts } = await realityOf(queries, observatoryId, rigId);
   const id = randomUUID();
   const settings = { gain, sensorC, offset, binning };
   const exposure = {
@@ -163,12 +175,13 @@ async function storeExposure(
     ...settings,
   } as const;
   await recordExposures(queries, observatoryId, [
-    { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey }, measurement: null },
+    { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey, isSimulated }, measurement: null },
   ]);
   const credit = creditShare(exposureSec, goalExposureSec);
-  await attribute(queries, observatoryId, [
-    { exposureId: id, projectId, panelId, goalId, creditShare: credit, reason: 'taken for this goal' },
-  ]);
+  if (counts)
+    await attribute(queries, observatoryId, [
+      { exposureId: id, projectId, panelId, goalId, creditShare: credit, reason: 'taken for this goal' },
+    ]);
   const sky = (await skiesOf(queries, [id])).get(id);
   const { rateShare: ratePredicted, ...air } = sky ?? { rateShare: facts.rateShare };
   await recordMeasurements(queries, [

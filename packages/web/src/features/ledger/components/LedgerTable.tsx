@@ -151,7 +151,12 @@ function Row({ row, index, top, zone, selected, current, onToggle, onStand }: Ro
       <span role="gridcell" className="whitespace-nowrap">
         {dayOf(row.nightDate)} <span className="ml-1">{clockSeconds(row.startUtcMs, zone).slice(0, 5)}</span>
       </span>
-      <span role="gridcell" className="truncate" title={`${row.panelName ?? 'no project'} · ${row.rigName}`}>
+      <span
+        role="gridcell"
+        className="truncate"
+        title={`${row.panelName ?? 'no project'} · ${row.rigName}${row.isSimulated ? ' · simulated' : ''}`}
+      >
+        {row.isSimulated && <span className="text-sm text-brass">simulated </span>}
         {row.panelName ?? 'no project'}
       </span>
       <span role="gridcell">
