@@ -3,7 +3,7 @@ import { STEP_KINDS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, Nullable, oneOf, UtcMs } from './common.ts';
-import { StepCostsBody } from './equipment.ts';
+import { OwnStep, StepCostsBody } from './equipment.ts';
 import { HorizonPoints } from './observatory.ts';
 
 const Direction = Type.Object({ altitudeDeg: Type.Number(), azimuthDeg: Type.Number() });
@@ -46,6 +46,8 @@ export const DeviceRun = Type.Object({
   /** Whether the roof closes over the telescope wherever it points. */
   roofClears: Type.Boolean(),
   costs: StepCostsBody,
+  /** Steps that people have added; each is said at its moment, once a stay. */
+  ownSteps: Type.Array(OwnStep),
   wheel: Type.Array(
     Type.Object({
       /** From 0, as the device counts. */

@@ -66,6 +66,7 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   park: { altitudeDeg: 10, azimuthDeg: 180 },
   roofClears: false,
   costs: { ...DEFAULT_STEP_COSTS },
+  ownSteps: [],
   wheel: [
     { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
     { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },
@@ -123,21 +124,36 @@ export async function openSite() {
     await app.close();
     await rm(folder, { recursive: true });
   };
-  return { folder, close, play: (steps: readonly RunStep[], how?: How) => playOn({ origin, folder }, steps, how) };
+  const runOf = (steps: readonly RunStep[], how: How = {}) => claimedRun(origin, steps, how);
+  return {
+    folder,
+    close,
+    runOf,
+    play: (steps: readonly RunStep[], how?: How) => playOn({ origin, folder }, steps, how),
+  };
 }
 export type TestSite = Awaited<ReturnType<typeof openSite>>;
+
+function claimedRun(
+  origin: string,
+  steps: readonly RunStep[],
+  { devices = {}, rigName = 'one', speed = 600 }: How,
+): ClaimedRun {
+  const name = clearName(rigName);
+  return {
+    id: 'run', fence: 1, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
+    rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 },
+    deviceRun: deviceRun(`${origin}/rigs/${name}`, devices), steps: [...steps],
+  } as ClaimedRun; // prettier-ignore
+}
 
 async function playOn(
   { origin, folder }: { readonly origin: string; readonly folder: string },
   steps: readonly RunStep[],
   { devices = {}, fault, stopAt, rigName = 'one', speed = 600, onReport }: How = {},
 ): Promise<Played> {
-  const name = clearName(rigName);
-  const baseUrl = `${origin}/rigs/${name}`;
-  const run = {
-    id: 'run', fence: 1, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
-    rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 }, deviceRun: deviceRun(baseUrl, devices), steps: [...steps],
-  } as ClaimedRun; // prettier-ignore
+  const run = claimedRun(origin, steps, { devices, rigName, speed });
+  const { baseUrl } = run.deviceRun!;
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();
   let [isStopped, isBroken] = [false, false];

@@ -7,7 +7,17 @@ import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 import { SAFE_HOLDS_SEC } from './safety-watch.ts';
-import { awaitCold, beginCooling, closeSite, connectDevices, goingOn, openSite, park, warmUp } from './site-acts.ts';
+import {
+  awaitCold,
+  beginCooling,
+  closeSite,
+  connectDevices,
+  goingOn,
+  openSite,
+  ownSteps,
+  park,
+  warmUp,
+} from './site-acts.ts';
 import { carryOutStay } from './stay.ts';
 
 /** The camera begins to cool so long before the first exposure. */
@@ -73,8 +83,11 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
     if (rest.length === 0) return;
     try {
       const waitSec = (await secondsUntil(context, rest[0].plannedStartUtcMs)) - ARRIVAL_LEAD_SEC;
-      if (night.site.isOpen && waitSec > LONG_WAIT_SEC) await park(context);
+      const isLong = waitSec > LONG_WAIT_SEC;
+      if (isLong) await ownSteps(context, 'before_wait');
+      if (isLong && night.site.isOpen) await park(context);
       await waitUntil(night, rest[0].plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
+      if (isLong) await ownSteps(context, 'after_wait');
       night.site.isOpen = true;
       await openSite(context);
       await carryOutStay(context, hooks, rest);

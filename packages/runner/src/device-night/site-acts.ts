@@ -1,4 +1,5 @@
 // What is done to the site: connected, cooled, opened; and closed, whatever else has happened.
+import type { StepMoment } from '@meridiem/core';
 import { angleBetweenDeg, unitVector } from '@meridiem/core';
 import type { NightContext } from './context.ts';
 import { Interrupted, StepFailed } from './journal.ts';
@@ -108,6 +109,11 @@ export async function closeSite(context: NightContext): Promise<boolean> {
 
 export const warmUp = ({ journal, devices }: NightContext): Promise<void> =>
   journal.step('warm up', '', () => devices.camera.setCooling(false)).catch(goingOn);
+
+/** What the rig's people have added for a moment, said in the log. */
+export async function ownSteps({ journal, deviceRun }: NightContext, moment: StepMoment): Promise<void> {
+  for (const step of deviceRun.ownSteps) if (step.moment === moment) await journal.note(step.words);
+}
 
 /** For steps whose failure is written down and changes nothing. */
 export const goingOn = (error: unknown): void => {

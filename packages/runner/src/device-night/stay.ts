@@ -4,7 +4,7 @@ import { apparentSiderealDeg, apparentVector, frameOfDate, hourAngleDegOf } from
 import { centre, focus, guide, settle, slewTo } from './at-target.ts';
 import type { NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost, setFilter, takeExposure } from './exposing.ts';
-import { goingOn } from './site-acts.ts';
+import { goingOn, ownSteps } from './site-acts.ts';
 
 const SIDEREAL_SEC_PER_DEG = 239.34;
 /** Earlier than this against its plan an exposure waits for its start. */
@@ -42,6 +42,7 @@ export async function carryOutStay(context: NightContext, hooks: NightHooks, ste
     }
   }
   await devices.guider.stop().catch(() => undefined);
+  await ownSteps(context, 'leaving');
 }
 
 async function arrive(context: NightContext, step: RunStep): Promise<void> {
@@ -51,6 +52,7 @@ async function arrive(context: NightContext, step: RunStep): Promise<void> {
   if (step.focus) await focus(context, step);
   if (step.centre) await centre(context, step);
   if (step.guide) await guide(context, step.panelName);
+  await ownSteps(context, 'arriving');
 }
 
 async function dither({ journal, devices }: NightContext, { ditherPx }: RunStep): Promise<void> {

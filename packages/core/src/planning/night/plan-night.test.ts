@@ -138,9 +138,8 @@ it.each([
 
 describe('a part of the sensor', () => {
   it('is read sooner, so that the same hours hold more exposures', () => {
-    const [goal] = request.goals.filter(({ panelId }) =>
-      planNight(request, OPTIONS).plan.blocks.some((block) => block.panelId === panelId),
-    );
+    const [block] = planNight(request, OPTIONS).plan.blocks;
+    const goal = request.goals.find(({ panelId }) => panelId === block.panelId)!;
     const taken = (shareRead: number): { count: number; startsUtcMs: readonly number[] } => {
       const settings = { exposureSec: 60, pauseSec: 0, ditherEvery: 0, shareRead };
       const alone: NightRequest = {

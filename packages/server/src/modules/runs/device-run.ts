@@ -41,6 +41,7 @@ export async function deviceRunOf(
     coolingBelowC: rig.coolingBelowC ?? NO_COOLER_C,
     ...{ rotatorKind, angleToleranceDeg, skyAngleDeg, drawtubeMm, mirrors, flipAfterSec, mountLimitAfterSec, costs },
     flips: rig.mountKind === 'german_equatorial',
+    ownSteps: rig.steps,
     park: rig.stow,
     roofClears: rig.roofClears === 'any',
     wheel: rig.slots.flatMap(({ slot, filterId, focusOffsetSteps }) => {

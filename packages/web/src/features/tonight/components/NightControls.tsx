@@ -126,7 +126,11 @@ export function NightControls({ plan, nightDate, nowUtcMs, isDay }: NightControl
           disabled={stop.isPending || plan.run!.state === 'stopping'}
           onClick={() => stop.mutate(plan.run!.id, { onError: refuse })}
         >
-          {plan.run!.state === 'stopping' ? 'Stopping after this exposure' : 'Stop'}
+          {plan.run!.state !== 'stopping'
+            ? 'Stop'
+            : plan.devices === 'none'
+              ? 'Stopping after this exposure'
+              : 'Closing'}
         </button>
       )}
     </div>

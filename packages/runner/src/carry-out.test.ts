@@ -1,0 +1,69 @@
+// A night by devices behind a server that is silent, or has given the night to another runner.
+import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
+import type { AnyOperation } from '@meridiem/contract';
+import type { TestSite } from '../test/night-harness.ts';
+import { openSite, step } from '../test/night-harness.ts';
+import { carryOutByDevices } from './carry-out.ts';
+import type { ServerLink } from './server-link.ts';
+import { RefusedCall } from './server-link.ts';
+
+let at: TestSite;
+beforeEach(async () => void (at = await openSite()));
+afterEach(() => at.close());
+
+const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
+const nameOf = ({ path }: AnyOperation): string => path.split('/').pop()!;
+const roofOf = async (baseUrl: string): Promise<string> =>
+  ((await (await fetch(`${baseUrl}/truth`)).json()) as { roof: string }).roof;
+
+describe('a night by devices', () => {
+  it('goes on to its closed end while the server is silent, and reports everything in order afterwards', async () => {
+    const run = at.runOf([step(1), step(2)]);
+    const calls: string[] = [];
+    let isBack = false;
+    const link: ServerLink = {
+      async call(operation, _id, body) {
+        // As the real link: a call is repeated until it is answered.
+        while (!isBack) await sleep(20);
+        const { action, stepId } = body as { action?: { kind: string; outcome: string | null }; stepId?: string };
+        calls.push(
+          action ? `${action.kind} ${action.outcome ?? '…'}` : `${nameOf(operation)} ${stepId?.slice(-1) ?? ''}`.trim(),
+        );
+        return { goOn: true, state: 'finished' } as never;
+      },
+    };
+    const night = carryOutByDevices(run, { link, sleep, framesFolder: at.folder });
+    while ((await roofOf(run.deviceRun!.baseUrl).catch(() => '')) !== 'open') await sleep(20);
+    while ((await roofOf(run.deviceRun!.baseUrl)) !== 'closed') await sleep(20);
+    expect(calls).toEqual([]);
+    isBack = true;
+    expect(await night).toBe('finished');
+    expect(calls.filter((call) => /^(begin|finish) /.test(call))).toEqual([
+      'begin 1',
+      'finish 1',
+      'begin 2',
+      'finish 2',
+    ]);
+    expect(calls.indexOf('begin 1')).toBeLessThan(calls.indexOf('finish 1'));
+    expect([calls[0], calls.at(-1)]).toEqual(['connect …', 'end']);
+    expect(calls.filter((call) => call.endsWith('…')).length).toBe(
+      calls.filter((call) => /(done|failed|interrupted)$/.test(call) && !call.startsWith('note')).length,
+    );
+  });
+
+  it('closes and lets go where another runner minds it now', async () => {
+    const run = at.runOf([1, 2, 3, 4].map((seq) => step(seq)));
+    const ended: string[] = [];
+    const link: ServerLink = {
+      async call(operation) {
+        if (nameOf(operation) === 'begin')
+          throw new RefusedCall({ code: 'LEASE_LOST', message: 'another runner has it' });
+        ended.push(nameOf(operation));
+        return { goOn: true, state: 'stopped' } as never;
+      },
+    };
+    expect(await carryOutByDevices(run, { link, sleep, framesFolder: at.folder })).toBe('lease lost; stopped');
+    expect(await roofOf(run.deviceRun!.baseUrl)).toBe('closed');
+    expect(ended).not.toContain('end');
+  });
+});
