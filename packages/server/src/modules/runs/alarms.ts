@@ -3,8 +3,8 @@ import type { ResponseOf, readAlarms } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { notify } from '../notices/index.ts';
+import { handsOf, openCalls } from './actions-repository.ts';
 import type { RunRow } from './repository.ts';
-import { handsOf, openCalls } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 
 export async function callForHands(

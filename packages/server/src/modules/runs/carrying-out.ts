@@ -28,8 +28,8 @@ import {
   opticsOf,
   renewLease,
   stepFacts,
-  storeAction,
 } from './repository.ts';
+import { storeAction } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { deviceRunOf } from './device-run.ts';
 import type { RunServiceParts } from './service.ts';

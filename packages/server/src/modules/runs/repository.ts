@@ -1,11 +1,11 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
-import type { NightRun, RunAction, RunStep, StepOutcome } from '@meridiem/contract';
-import type { MeasuredStep, Orbit, Site } from '@meridiem/core';
+import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
+import type { Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
-import { inForce, thisMoment } from '../../database/validity.ts';
+import { thisMoment } from '../../database/validity.ts';
 import { orbitOf } from '../../database/orbit-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
@@ -182,58 +182,6 @@ export const endRun = (
   { state, endedAs }: { state: 'stopped' | 'finished'; endedAs: string | null },
 ): Promise<unknown> => models.NightRun.update({ state, endedAs, leaseUntil: null, holder: null }, { where: { id } });
 
-/** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it.
- * @returns whether it was not known before */
-export async function storeAction(
-  { models }: Queries,
-  { id: runId, observatoryId }: RunRow,
-  { id, seq, kind, words, attempt, startUtcMs, endUtcMs, outcome, remark }: RunAction,
-): Promise<boolean> {
-  const ended = endUtcMs === null ? null : new Date(endUtcMs);
-  const known = await models.RunAction.findByPk(id);
-  if (!known) {
-    const started = new Date(startUtcMs);
-    await models.RunAction.create({
-      id,
-      runId,
-      observatoryId,
-      seq,
-      kind,
-      words,
-      attempt,
-      started,
-      ended,
-      outcome,
-      remark,
-    });
-  } else if (known.runId === runId && known.outcome === null && outcome !== null)
-    await known.update({ ended, outcome, remark });
-  return !known;
-}
-
-/** The newest actions of a run, the last first. */
-export async function actionsOf({ models }: Queries, runId: string, most: number): Promise<RunAction[]> {
-  const rows = await models.RunAction.findAll({
-    where: { runId },
-    order: [
-      ['started', 'DESC'],
-      ['seq', 'DESC'],
-    ],
-    limit: most,
-  });
-  return rows.map(({ id, seq, kind, words, attempt, started, ended, outcome, remark }) => ({
-    id,
-    seq,
-    kind: kind as RunAction['kind'],
-    words,
-    attempt,
-    startUtcMs: started.getTime(),
-    endUtcMs: ended?.getTime() ?? null,
-    outcome,
-    remark,
-  }));
-}
-
 /** Steps without an outcome, in their order, with where they point. */
 export const openSteps = (
   queries: Queries,
@@ -273,59 +221,4 @@ export const stepFacts = (queries: Queries, rigId: string, stepId: string): Prom
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN rig_revisions x ON x.rig_id = $1 AND x.during @> $3::timestamptz
      WHERE s.id = $2`,
     [rigId, stepId, thisMoment()],
-  );
-
-/** Names of panels and projects that a viewer may not read, the longest first. */
-export async function hiddenNames({ models }: Queries, viewer: Viewer): Promise<string[]> {
-  if (viewer.role === 'coordinator') return [];
-  const { observatoryId, personId } = viewer;
-  const projects = await models.Project.findAll({
-    where: { observatoryId, private: true, ownerId: { [Op.ne]: personId } },
-    attributes: ['id', 'name'],
-  });
-  const panels = await models.Panel.findAll({
-    where: { projectId: projects.map(({ id }) => id) },
-    attributes: ['name'],
-  });
-  return [...projects, ...panels].map(({ name }) => name).sort((a, b) => b.length - a.length);
-}
-
-export interface OpenCall {
-  readonly rigId: string;
-  readonly rigName: string;
-  readonly nightDate: string;
-  readonly words: string;
-  readonly sinceUtcMs: number;
-}
-
-/** For each rig the last call for a person of its newest night, unless its roof was closed after it. */
-export const openCalls = (queries: Queries, observatoryId: string): Promise<OpenCall[]> =>
-  queries.rows(
-    `SELECT DISTINCT ON (r.id) r.id AS "rigId", r.name AS "rigName", p.night_date::text AS "nightDate", a.words, (extract(epoch FROM a.started) * 1000)::float8 AS "sinceUtcMs"
-     FROM rigs r JOIN LATERAL (SELECT * FROM night_runs x WHERE x.rig_id = r.id ORDER BY x.requested DESC LIMIT 1) n ON true
-     JOIN night_plans p ON p.id = n.plan_id JOIN run_actions a ON a.run_id = n.id AND a.kind = 'call'
-     WHERE r.observatory_id = $1 AND NOT EXISTS (
-       SELECT 1 FROM run_actions c WHERE c.run_id = n.id AND c.kind = 'close roof' AND c.outcome = 'done' AND (c.started, c.seq) > (a.started, a.seq))
-     ORDER BY r.id, a.started DESC, a.seq DESC`,
-    [observatoryId],
-  );
-
-/** Those who can go to the site, or send someone: helpers and coordinators. */
-export async function handsOf({ models }: Queries, observatoryId: string): Promise<string[]> {
-  const rows = await models.Membership.findAll({
-    where: { observatoryId, role: ['helper', 'coordinator'], suspended: false, during: inForce() },
-    attributes: ['personId'],
-  });
-  return rows.map(({ personId }) => personId);
-}
-
-/** Nights whose steps are looked at. */
-const LAST_NIGHTS = 20;
-
-export const stepMedians = (queries: Queries, observatoryId: string, rigId: string): Promise<MeasuredStep[]> =>
-  queries.rows(
-    `SELECT a.kind, percentile_cont(0.5) WITHIN GROUP (ORDER BY extract(epoch FROM a.ended - a.started))::float8 AS "medianSec", count(*)::int AS count
-     FROM run_actions a JOIN (SELECT id FROM night_runs WHERE rig_id = $2 AND observatory_id = $1 ORDER BY requested DESC LIMIT ${LAST_NIGHTS}) n ON n.id = a.run_id
-     WHERE a.outcome = 'done' GROUP BY a.kind`,
-    [observatoryId, rigId],
   );

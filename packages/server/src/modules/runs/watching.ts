@@ -4,7 +4,7 @@ import { measuredCosts } from '@meridiem/core';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
-import { actionsOf, hiddenNames, stepMedians } from './repository.ts';
+import { actionsOf, hiddenNames, stepMedians } from './actions-repository.ts';
 import type { RunServiceParts } from './service.ts';
 
 const MOST_ACTIONS = 300;
