@@ -48,8 +48,22 @@ async function faultsInEachTheme(page: Page): Promise<string[]> {
   return faults;
 }
 
-test('no page has a serious fault in any of the three themes', async ({ page }) => {
+/** What a page loads from elsewhere, and what fails in it, from now on. */
+function watched(page: Page): { readonly foreign: string[]; readonly failed: string[] } {
+  const [foreign, failed]: [string[], string[]] = [[], []];
+  page.on('request', (request) => {
+    if (!request.url().startsWith(stackState().url) && !request.url().startsWith('data:')) foreign.push(request.url());
+  });
+  page.on('console', (message) => {
+    if (message.type() === 'error') failed.push(message.text());
+  });
+  page.on('pageerror', (error) => failed.push(String(error)));
+  return { foreign, failed };
+}
+
+test('no page has a serious fault in any of the three themes, loads from outside or fails', async ({ page }) => {
   test.setTimeout(420_000);
+  const seen = watched(page);
   await enterAs(page, 'Ilse Marwick');
   for (const path of PAGES) {
     await page.goto(urlOf(path));
@@ -57,6 +71,7 @@ test('no page has a serious fault in any of the three themes', async ({ page }) 
     await page.waitForTimeout(400);
     expect([path, await faultsInEachTheme(page)]).toEqual([path, []]);
   }
+  expect(seen).toEqual({ foreign: [], failed: [] });
   await page.goto(urlOf('/projects'));
   await page.getByRole('link', { name: /in six panels/ }).click();
   await expect(page.getByRole('heading', { name: 'Limits', exact: true })).toBeVisible();
@@ -69,25 +84,6 @@ test('no page has a serious fault in any of the three themes', async ({ page }) 
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'lamp');
   await choose(page, 'Theme', 'paper');
-});
-
-test('nothing is loaded from outside, and nothing fails', async ({ page }) => {
-  const foreign: string[] = [];
-  const failed: string[] = [];
-  page.on('request', (request) => {
-    if (!request.url().startsWith(stackState().url) && !request.url().startsWith('data:')) foreign.push(request.url());
-  });
-  page.on('console', (message) => {
-    if (message.type() === 'error') failed.push(message.text());
-  });
-  page.on('pageerror', (error) => failed.push(String(error)));
-  await enterAs(page, 'Ilse Marwick');
-  for (const path of PAGES) {
-    await page.goto(urlOf(path));
-    await page.waitForTimeout(500);
-  }
-  expect(foreign).toEqual([]);
-  expect(failed).toEqual([]);
 });
 
 test('a guest looks and can change nothing', async ({ page }) => {

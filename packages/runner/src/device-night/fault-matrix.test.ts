@@ -15,7 +15,7 @@ const lastsSec = (fault: Fault): number => (fault === 'slow answers' ? 60 : 600)
 /** The simulated time may pass as fast as the calls allow. */
 const SPEED = 3000;
 const IS_LONG = process.env.MERIDIEM_LONG === '1';
-const SHARE = 0.03;
+const SHARE = 0.02;
 
 const cases = FAULTS.flatMap((fault) => MET.map((during) => ({ fault, during })));
 const random = seededRandom(Number(process.env.MERIDIEM_SEED ?? 1));
