@@ -85,11 +85,12 @@ export const StepOutcome = Type.Object({
       exposureSec: Type.Number(),
       gain: Type.Integer(),
       sensorC: Type.Number(),
-      halfFluxRadiusPx: Type.Number(),
+      /** Null where it was not measured, here and below. */
+      halfFluxRadiusPx: Nullable(Type.Number()),
       starCount: Type.Integer(),
-      guidingRmsArcsec: Type.Number(),
+      guidingRmsArcsec: Nullable(Type.Number()),
       backgroundE: Type.Number(),
-      temperatureC: Type.Number(),
+      temperatureC: Nullable(Type.Number()),
       afterMove: Type.Boolean(),
       /** Signal rate over the target's best; null where nobody has measured it. */
       rateMeasured: Nullable(Type.Number()),

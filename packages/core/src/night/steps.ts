@@ -18,6 +18,7 @@ export type StepKind =
   | 'dither'
   | 'flip'
   | 'wait'
+  | 'hold'
   | 'note'
   | 'call'
   | 'stow'
@@ -65,6 +66,7 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   flip: { doing: 'Flipping over the meridian', timeoutSec: 600, tries: 2, onFailure: 'next stay', needsSky: true },
   wait: { doing: 'Waiting', timeoutSec: 86_400, tries: 1, onFailure: 'go on', needsSky: false },
   call: { doing: 'A person is needed', timeoutSec: 10, tries: 1, onFailure: 'go on', needsSky: false },
+  hold: { doing: 'Waiting for the planned start', timeoutSec: 60, tries: 1, onFailure: 'next stay', needsSky: true },
   note: { doing: 'Noting', timeoutSec: 10, tries: 1, onFailure: 'go on', needsSky: false },
   stow: { doing: 'Parking the mount', timeoutSec: 240, tries: 3, onFailure: 'call', needsSky: false },
   'close roof': { doing: 'Closing the roof', timeoutSec: 180, tries: 3, onFailure: 'call', needsSky: false },

@@ -128,16 +128,16 @@ async function turnByHandWords({ deviceRun, journal }: NightContext, solved: Sol
 export async function focus(context: NightContext, step: RunStep): Promise<void> {
   const { journal, devices } = context;
   const before = await devices.focuser.positionSteps();
-  const move = async (steps: number): Promise<void> => {
-    await devices.focuser.beginMove(Math.max(0, steps));
-    for (let i = 0; (await devices.focuser.isMoving()) && i < 10_000; i++) await context.clock.wait(0.5);
-  };
   const sizeHere = async (): Promise<number | null> => {
     const picture = await shortPicture(context, FOCUS_EXPOSURE_SEC, step);
     return measurePicture(picture).halfFluxRadiusPx;
   };
   await journal
-    .step('focus', step.filterLetter, async () => {
+    .step('focus', step.filterLetter, async (until) => {
+      const move = async (steps: number): Promise<void> => {
+        await devices.focuser.beginMove(Math.max(0, steps));
+        await until(async () => !(await devices.focuser.isMoving()));
+      };
       const points: FocusPoint[] = [];
       for (const place of FOCUS_PLACES) {
         await move(before + place * FOCUS_STEP);

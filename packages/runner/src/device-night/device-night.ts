@@ -3,6 +3,7 @@
 import type { RunStep } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import { STEP_RULES } from '@meridiem/core';
+import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
@@ -92,7 +93,7 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
       await openSite(context);
       await carryOutStay(context, hooks, rest);
     } catch (error) {
-      if (error instanceof StepFailed && !endsTheNight(error)) {
+      if (isOfTheStay(error)) {
         for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(error.message));
       } else if (error instanceof Interrupted && error.reason === 'unsafe') {
         await close(night);
@@ -102,8 +103,10 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
   }
 }
 
-/** A roof that does not open or a mount that does not park is no matter of one stay. */
-const endsTheNight = ({ kind }: StepFailed): boolean => ['close', 'call'].includes(STEP_RULES[kind].onFailure);
+/** A roof that does not open or a mount that does not park is no matter of one stay; a device that fails to answer is. */
+const isOfTheStay = (error: unknown): error is Error =>
+  error instanceof DeviceError ||
+  (error instanceof StepFailed && !['close', 'call'].includes(STEP_RULES[error.kind].onFailure));
 
 async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly RunStep[]): Promise<void> {
   const utcMs = await context.clock.nowUtcMs();

@@ -32,7 +32,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
     step.exposureSec,
   );
   if (!gate.isOpen) return lost(`Not begun: ${gate.words}`);
-  if (!(await devices.safety.isSafe().catch(() => false))) throw new Interrupted('unsafe');
+  if (!(await context.safetyWatch.ask())) throw new Interrupted('unsafe');
   const { gain, offset, binning, region, exposureSec } = step;
   await devices.camera.set({ gain, offset, binning, region });
   try {
@@ -84,11 +84,11 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         exposureSec,
         gain,
         sensorC,
-        halfFluxRadiusPx: figures.halfFluxRadiusPx ?? 0,
+        halfFluxRadiusPx: figures.halfFluxRadiusPx,
         starCount: figures.starCount,
-        guidingRmsArcsec: guiding?.rmsArcsec ?? 0,
+        guidingRmsArcsec: guiding?.rmsArcsec ?? null,
         backgroundE: Math.max(0, figures.background - 10 * offset) * ePerAdu,
-        temperatureC: conditions?.temperatureC ?? 0,
+        temperatureC: conditions?.temperatureC ?? null,
         afterMove,
         rateMeasured: null,
       },

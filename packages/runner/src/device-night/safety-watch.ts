@@ -12,6 +12,8 @@ export interface SafetyWatch {
   readonly isSafe: boolean;
   /** Since when it has been as it is. */
   readonly sinceUtcMs: number;
+  /** Asks at once instead of at the next look. */
+  ask(): Promise<boolean>;
   stop(): Promise<void>;
 }
 
@@ -37,6 +39,10 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
     },
     get sinceUtcMs() {
       return sinceUtcMs;
+    },
+    async ask() {
+      await look();
+      return isSafe;
     },
     async stop() {
       isOver = true;

@@ -65,8 +65,8 @@ async function waitForStart({ clock, journal }: NightContext, step: RunStep): Pr
   const early = step.plannedStartUtcMs - (await clock.nowUtcMs());
   if (early > 1000 * EARLY_SEC)
     await journal.step(
-      'settle',
-      'until the planned start',
+      'hold',
+      step.panelName,
       (until) => until(async () => (await clock.nowUtcMs()) >= step.plannedStartUtcMs),
       early / 1000,
     );

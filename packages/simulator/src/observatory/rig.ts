@@ -28,6 +28,8 @@ const DARK_SKY_MAG_V = 21.5;
 const GUIDE_CLOUD = 0.7;
 const SUN_KEEP_OUT_DEG = 30;
 const SUN_HARMLESS_DEG = -6;
+/** What a roof moves between two looks at it before its interlock stops it. */
+const UNNOTICED_SHARE = 0.02;
 /** How often a minder has to read safety. */
 const UNNOTICED_MS = 5000;
 /** Nobody has asked for anything for so long: the watchdog at the roof closes. */
@@ -50,6 +52,8 @@ export class SimulatedRig {
   readonly #seed: number;
   #askedUtcMs: number;
   #wasParked = true;
+  /** How far the roof was open when the telescope came into its way. */
+  #blockedShare: number | null = null;
   #safeUtcMs = Number.NEGATIVE_INFINITY;
 
   constructor(
@@ -122,11 +126,15 @@ export class SimulatedRig {
     const openShare = this.roof.openShare(now);
     // The roof's own interlock: it stops where the telescope comes into its way.
     const isMoving = ['opening', 'closing'].includes(this.roof.state(now));
-    if (isMoving && !this.isRoofClear) this.roof.halt(now);
+    if (isMoving && !this.isRoofClear) {
+      this.roof.halt(now);
+      this.truth.note(now, 'the interlock stops the roof');
+    }
+    this.#blockedShare = this.isRoofClear ? null : (this.#blockedShare ?? openShare);
     this.truth.violation(
       now,
       'the roof moved over a telescope in its way',
-      !this.isRoofClear && ['opening', 'closing'].includes(this.roof.state(now)),
+      this.#blockedShare !== null && Math.abs(openShare - this.#blockedShare) > UNNOTICED_SHARE,
     );
     if (this.isSafe) this.#safeUtcMs = now;
     const sun = this.mount.sun(now);
