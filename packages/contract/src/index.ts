@@ -8,6 +8,7 @@ import * as framing from './framing.ts';
 import * as founding from './founding.ts';
 import * as goalSets from './goal-sets.ts';
 import * as handChanges from './hand-changes.ts';
+import * as handOrders from './hand-orders.ts';
 import * as imports from './imports.ts';
 import * as jobs from './jobs.ts';
 import * as judging from './judging.ts';
@@ -48,6 +49,7 @@ export * from './frame-file.ts';
 export * from './frame-hashes.ts';
 export * from './goal-sets.ts';
 export * from './hand-changes.ts';
+export * from './hand-orders.ts';
 export * from './imports.ts';
 export * from './jobs.ts';
 export * from './judging.ts';
@@ -99,6 +101,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     people,
     nights,
     handChanges,
+    handOrders,
     goalSets,
     forecast,
     notices,

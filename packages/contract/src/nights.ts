@@ -5,6 +5,7 @@ import { COORDINATORS, EVERYONE, HANDS, operation } from './operation.ts';
 import { NIGHT_END_KINDS } from '@meridiem/core';
 import { RunAction } from './device-run.ts';
 import { DEVICE_KINDS } from './equipment.ts';
+import { ShownOrder } from './hand-orders.ts';
 import { Reason } from './projects.ts';
 
 /** The sky of a night for drawing: samples from sunset − 1 h to sunrise + 1 h. */
@@ -305,7 +306,12 @@ export const readRunActions = operation({
   summary: 'What a night by devices did, the newest 300 steps first; panels of private projects without names.',
   access: EVERYONE,
   params: IdParams,
-  response: Type.Object({ endedAs: Nullable(oneOf(NIGHT_END_KINDS)), actions: Type.Array(RunAction) }),
+  response: Type.Object({
+    endedAs: Nullable(oneOf(NIGHT_END_KINDS)),
+    actions: Type.Array(RunAction),
+    /** What people have said to it, the newest first. */
+    orders: Type.Array(ShownOrder),
+  }),
 });
 
 export const stopRun = operation({

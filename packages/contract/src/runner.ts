@@ -4,6 +4,7 @@ import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, Nullable, oneOf, UtcMs } from './common.ts';
 import { DeviceRun, RunAction } from './device-run.ts';
 import { RecipeNumbers } from './equipment.ts';
+import { StandingOrders } from './hand-orders.ts';
 import { operation } from './operation.ts';
 
 /** One exposure to take. */
@@ -112,11 +113,30 @@ export const finishStep = operation({
 export const keepRun = operation({
   method: 'POST',
   path: '/runner/runs/:id/keep',
-  summary: 'Renew the lease of a night while nothing else is reported, and hear whether it goes on.',
+  summary: 'Renew the lease of a night, and hear whether it goes on and what people have said to it.',
   access: 'runner',
   params: IdParams,
-  body: Type.Object({ fence: Type.Integer() }),
-  response: Type.Object({ goOn: Type.Boolean() }),
+  body: Type.Object({
+    fence: Type.Integer(),
+    /** Orders to leave a target that have been carried out. */
+    carriedOut: Type.Optional(Type.Array(Id, { maxItems: 100 })),
+  }),
+  response: Type.Object({ goOn: Type.Boolean(), orders: StandingOrders }),
+});
+
+export const replanRun = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/replan',
+  summary: 'Plan what is left of the night anew: exposures not begun are replaced by what is best from this moment on.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({
+    fence: Type.Integer(),
+    fromUtcMs: UtcMs,
+    /** Panels that can't be had tonight. */
+    withoutPanelIds: Type.Array(Id, { maxItems: 1000 }),
+  }),
+  response: Type.Object({ steps: Type.Array(RunStep) }),
 });
 
 export const reportAction = operation({

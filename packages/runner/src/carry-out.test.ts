@@ -11,6 +11,7 @@ let at: TestSite;
 beforeEach(async () => void (at = await openSite()));
 afterEach(() => at.close());
 
+const nobody = (): Promise<never> => Promise.reject(new Error('nobody answers'));
 const sleep = (ms: number): Promise<void> => new Promise((resolve) => setTimeout(resolve, ms));
 const nameOf = ({ path }: AnyOperation): string => path.split('/').pop()!;
 const roofOf = async (baseUrl: string): Promise<string> =>
@@ -22,6 +23,7 @@ describe('a night by devices', () => {
     const calls: string[] = [];
     let isBack = false;
     const link: ServerLink = {
+      once: nobody,
       async call(operation, _id, body) {
         // As the real link: a call is repeated until it is answered.
         while (!isBack) await sleep(20);
@@ -55,6 +57,7 @@ describe('a night by devices', () => {
     const run = at.runOf([1, 2, 3, 4].map((seq) => step(seq)));
     const ended: string[] = [];
     const link: ServerLink = {
+      once: nobody,
       async call(operation) {
         if (nameOf(operation) === 'begin')
           throw new RefusedCall({ code: 'LEASE_LOST', message: 'another runner has it' });

@@ -22,9 +22,12 @@ const driver: RigDriver = {
 };
 const sleep = async (): Promise<void> => undefined;
 
-function recordingLink(answer: (path: string, call: number) => unknown): { link: ServerLink; calls: string[] } {
+function recordingLink(answer: (path: string, call: number) => unknown): {
+  link: Pick<ServerLink, 'call'>;
+  calls: string[];
+} {
   const calls: string[] = [];
-  const link: ServerLink = {
+  const link: Pick<ServerLink, 'call'> = {
     async call(operation, _id, body) {
       calls.push(`${operation.path.split('/').pop()} ${(body as { stepId?: string }).stepId ?? ''}`.trim());
       const given = answer(operation.path, calls.length);

@@ -6,7 +6,7 @@ import type { ServerLink } from './server-link.ts';
 import { RefusedCall } from './server-link.ts';
 
 export interface NightParts {
-  readonly link: ServerLink;
+  readonly link: Pick<ServerLink, 'call'>;
   readonly driver: RigDriver;
   readonly sleep: (ms: number) => Promise<void>;
 }

@@ -2,7 +2,10 @@
 import type { AnyOperation, BodyOf, ErrorBody, ResponseOf } from '@meridiem/contract';
 
 export interface ServerLink {
+  /** Repeated until it is answered. @throws RefusedCall */
   call<O extends AnyOperation>(operation: O, id: string | null, body: BodyOf<O>): Promise<ResponseOf<O>>;
+  /** Asked once, for what can be done without. */
+  once<O extends AnyOperation>(operation: O, id: string | null, body: BodyOf<O>): Promise<ResponseOf<O>>;
 }
 
 /** A refusal by the server: repeating the call would not help. */
@@ -22,6 +25,8 @@ export interface LinkOptions {
   readonly onSilent: (words: string) => void;
 }
 
+/** Planning a night anew takes a few seconds. */
+const LONGEST_ANSWER_MS = 15_000;
 const FIRST_PAUSE_MS = 200;
 const LONGEST_PAUSE_MS = 3000;
 
@@ -35,7 +40,7 @@ export function serverLink({ baseUrl, key, sleep, onSilent }: LinkOptions): Serv
       method: operation.method,
       headers: { 'content-type': 'application/json', authorization: `Bearer ${key}` },
       body: JSON.stringify(body),
-      signal: AbortSignal.timeout(10_000),
+      signal: AbortSignal.timeout(LONGEST_ANSWER_MS),
     });
     if (answer.ok) return (await answer.json()) as ResponseOf<O>;
     const error = (await answer.json().catch(() => ({ code: 'FAULT', message: answer.statusText }))) as ErrorBody;
@@ -45,6 +50,7 @@ export function serverLink({ baseUrl, key, sleep, onSilent }: LinkOptions): Serv
   }
 
   return {
+    once,
     async call(operation, id, body) {
       for (let pauseMs = FIRST_PAUSE_MS, silent = false; ; pauseMs = Math.min(LONGEST_PAUSE_MS, pauseMs * 2)) {
         try {

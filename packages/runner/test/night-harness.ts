@@ -3,13 +3,13 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ClaimedRun, DeviceRun, RunAction, RunStep } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
 import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, seedFrom } from '@meridiem/core';
 import type { Fault, TruthEntry } from '@meridiem/simulator';
 import { observatoryRoutes, weatherAt } from '@meridiem/simulator';
 import Fastify from 'fastify';
-import type { ExposureOutcome } from '../src/device-night/context.ts';
+import type { ExposureOutcome, NightHooks } from '../src/device-night/context.ts';
 import { runDeviceNight } from '../src/device-night/run-device-night.ts';
 
 export const site = { latitudeDeg: -30, longitudeDeg: 20, elevationM: 1000 };
@@ -103,6 +103,12 @@ export interface How {
   readonly stopAt?: number;
   /** Each rig has its own pointing error; its weather is clear. */
   readonly rigName?: string;
+  /** What people have said, as it stands; changed by the test while the night goes on. */
+  readonly orders?: StandingOrders;
+  readonly carriedOut?: string[];
+  readonly planAnew?: NightHooks['planAnew'];
+  /** Told each exposure that begins. */
+  readonly onBegin?: (seq: number) => void;
   /** Told each report, with the rig's address. */
   readonly onReport?: (action: RunAction, baseUrl: string) => void;
   /** Between two looks at a device passes as much time as at this speed. */
@@ -150,7 +156,18 @@ function claimedRun(
 async function playOn(
   { origin, folder }: { readonly origin: string; readonly folder: string },
   steps: readonly RunStep[],
-  { devices = {}, fault, stopAt, rigName = 'one', speed = 600, onReport }: How = {},
+  {
+    devices = {},
+    fault,
+    stopAt,
+    rigName = 'one',
+    speed = 600,
+    onReport,
+    onBegin,
+    orders,
+    carriedOut,
+    planAnew,
+  }: How = {},
 ): Promise<Played> {
   const run = claimedRun(origin, steps, { devices, rigName, speed });
   const { baseUrl } = run.deviceRun!;
@@ -175,7 +192,11 @@ async function playOn(
       if (fault?.during === action.kind && action.outcome === null) breakIt();
     },
     isStopped: () => isStopped,
+    ...(orders ? { standing: () => orders } : {}),
+    carriedOut: (id) => void carriedOut?.push(id),
+    ...(planAnew ? { planAnew } : {}),
     begin: ({ seq }) => {
+      onBegin?.(seq);
       if (stopAt === seq) isStopped = true;
       if (fault?.at === seq) breakIt();
     },

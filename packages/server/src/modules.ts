@@ -80,5 +80,7 @@ export async function registerModules(
   });
   const devices = createDeviceService({ database, config, changes, observatory });
   await app.register(deviceRoutes, { service: devices });
-  await app.register(runRoutes, { service: createRunService({ database, clock, observatory, devices }) });
+  await app.register(runRoutes, {
+    service: createRunService({ database, clock, observatory, devices, planRest: planning.restOfNight }),
+  });
 }

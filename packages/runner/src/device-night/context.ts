@@ -1,5 +1,5 @@
 // What everything in a night with devices works on.
-import type { ClaimedRun, DeviceRun, RunStep, StepOutcome } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunStep, StandingOrders, StepOutcome } from '@meridiem/contract';
 import type { DeviceSet } from './device-set.ts';
 import type { Journal } from './journal.ts';
 import type { NightClock } from './night-clock.ts';
@@ -18,10 +18,55 @@ export interface NightContext {
 
 export type ExposureOutcome = Pick<StepOutcome, 'outcome' | 'words' | 'exposure'>;
 
+/** Why what needs the sky must end now: the sky, the end of the night, a target that a person leaves. */
+export type Interruption = 'unsafe' | 'stopped' | 'left';
+
 export interface NightHooks {
-  /** Why what needs the sky must end now. */
-  readonly interruption: () => 'unsafe' | 'stopped' | null;
+  readonly interruption: () => Interruption | null;
+  /** What people have said to this night and what is not yet carried out of it. */
+  readonly orders: HandOrders;
   /** Before an exposure's command, and after it. */
   readonly begin: (step: RunStep) => void;
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
+  /** What is left of the night, planned anew from a moment on; null where nobody can be asked: the plan at hand goes on. */
+  readonly planAnew: (fromUtcMs: number, withoutPanelIds: readonly string[]) => Promise<readonly RunStep[] | null>;
+}
+
+/** Orders by hand as the night carries them out. */
+export interface HandOrders {
+  readonly isHeld: boolean;
+  readonly isLast: boolean;
+  readonly isLeft: boolean;
+  /** The target has been left. */
+  leave(): void;
+  /** Nobody has lifted the hold: the night goes on by itself. */
+  endHold(): void;
+}
+
+/** @param standing the orders that stand, as last heard
+ * @param carriedOut told each order that was carried out */
+export function handOrders(standing: () => StandingOrders, carriedOut: (id: string) => void): HandOrders {
+  const past = new Set<string>();
+  const stands = (id: string | null): boolean => id !== null && !past.has(id);
+  return {
+    get isHeld() {
+      return stands(standing().holdId);
+    },
+    get isLast() {
+      return standing().isLast;
+    },
+    get isLeft() {
+      return stands(standing().leaveId);
+    },
+    leave() {
+      const { leaveId } = standing();
+      if (!leaveId) return;
+      past.add(leaveId);
+      carriedOut(leaveId);
+    },
+    endHold() {
+      const { holdId } = standing();
+      if (holdId) past.add(holdId);
+    },
+  };
 }

@@ -130,6 +130,84 @@ describe('a night with devices', () => {
     expect(open(played)).toEqual([]);
   });
 
+  it('holds at a person’s word after its exposure, with the roof open, and goes on when it is lifted', async () => {
+    const orders = { holdId: null as string | null, leaveId: null, isLast: false };
+    const played = await at.play([1, 2, 3].map((seq) => step(seq)), {
+      orders,
+      onBegin: (seq) => {
+        if (seq === 1) orders.holdId = 'hold';
+      },
+      onReport: ({ words, outcome }) => {
+        if (words === 'held by hand' && outcome === null) setTimeout(() => (orders.holdId = null), 50);
+      },
+    }); // prettier-ignore
+    const done = played.actions
+      .filter(({ outcome }) => outcome === 'done')
+      .map(({ kind, words }) => `${kind} ${words}`);
+    const held = done.indexOf('wait held by hand');
+    expect(done.slice(0, held).filter((one) => one.startsWith('expose Veil'))).toHaveLength(1);
+    expect(done.slice(held).filter((one) => one.startsWith('expose Veil'))).toHaveLength(2);
+    expect(done.slice(0, held).some((one) => one.startsWith('close roof'))).toBe(false);
+    expect([played.end, played.truth.roof, violations(played)]).toEqual(['finished', 'closed', []]);
+  });
+
+  it('goes on by itself after an hour’s hold, and closes first where the sky turns meanwhile', async () => {
+    const orders = { holdId: 'hold', leaveId: null, isLast: false };
+    const late = step(1, { plannedStartUtcMs: START + 4_500_000 });
+    const early = step(2, { plannedStartUtcMs: START, panelId: 'b' });
+    const played = await at.play([early, late], { orders, fault: { during: 'wait', fault: 'unsafe', forSec: 300 } });
+    expect(played.actions.some(({ words }) => words === 'Held for an hour; the night goes on by itself')).toBe(true);
+    expect([played.end, played.truth.roof, violations(played)]).toEqual(['finished', 'closed', []]);
+    expect(played.outcomes.get(1)!.outcome).toBe('done');
+  });
+
+  it('leaves a target at a person’s word, in the middle of an exposure, and takes the next', async () => {
+    const orders = { holdId: null, leaveId: null as string | null, isLast: false };
+    const carriedOut: string[] = [];
+    const asked: (readonly string[])[] = [];
+    const steps = [step(1), step(2), step(3, { panelId: 'b', panelName: 'Heron', filterLetter: 'L' })];
+    const played = await at.play(steps, {
+      orders,
+      carriedOut,
+      onBegin: (seq) => {
+        if (seq === 1) orders.leaveId = 'leave';
+      },
+      planAnew: async (_from, without) => {
+        asked.push(without);
+        return null;
+      },
+    });
+    expect([1, 2, 3].map((seq) => played.outcomes.get(seq)!.words)).toEqual([
+      'Left by hand',
+      'Left by hand',
+      expect.stringMatching(/^Taken/),
+    ]);
+    expect([carriedOut, asked, open(played)]).toEqual([['leave'], [['a']], []]);
+  });
+
+  it('stops after the exposure under way at a person’s word', async () => {
+    const orders = { holdId: null, leaveId: null, isLast: false };
+    const onBegin = (): void => void (orders.isLast = true);
+    const played = await at.play([step(1), step(2)], { orders, onBegin });
+    expect([played.end, played.truth.roof]).toEqual(['stopped', 'closed']);
+    expect([...played.outcomes].map(([seq, { outcome }]) => [seq, outcome])).toEqual([[1, 'done']]);
+  });
+
+  it('takes what is best from then on after bad weather, not what was planned', async () => {
+    const fromThen: number[] = [];
+    const played = await at.play([step(1), step(2), step(3, { panelId: 'b' })], {
+      fault: { at: 2, fault: 'unsafe', forSec: 600 },
+      planAnew: async (fromUtcMs) => {
+        fromThen.push(fromUtcMs);
+        return [step(9, { plannedStartUtcMs: fromUtcMs + 300_000, panelId: 'c', panelName: 'Heron' })];
+      },
+    });
+    expect(fromThen[0]).toBeGreaterThan(START + 1000 * (600 + 20 * 60));
+    expect(played.outcomes.get(9)!.outcome).toBe('done');
+    expect(played.outcomes.has(3)).toBe(false);
+    expect([played.end, open(played)]).toEqual(['finished', []]);
+  });
+
   it('ends at a person’s word, closed', async () => {
     const played = await at.play(
       [1, 2, 3].map((seq) => step(seq)),

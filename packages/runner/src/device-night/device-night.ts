@@ -25,6 +25,12 @@ import { carryOutStay } from './stay.ts';
 const COOLING_LEAD_SEC = 1500;
 /** What arriving at a stay takes before its first exposure. */
 const ARRIVAL_LEAD_SEC = 240;
+/** A plan made anew begins so long after it is asked for. */
+const PLANNING_LEAD_SEC = 60;
+/** A plan this far behind is made anew. */
+const LATE_PLAN_SEC = 600;
+/** Nobody is waited for longer. */
+const LONGEST_HOLD_SEC = 3600;
 /** Longer waits are spent parked. */
 const LONG_WAIT_SEC = 900;
 
@@ -35,16 +41,22 @@ interface Site {
 
 /** @returns how it ended, by the site's true state */
 export async function playDeviceNight(context: NightContext, hooks: NightHooks): Promise<NightEnd> {
-  const site: Site = { isOpen: true };
   const ended = new Set<string>();
   const finish = (step: RunStep, outcome: ExposureOutcome): void => {
     ended.add(step.id);
     hooks.finish(step, outcome);
   };
-  const night = { context, hooks: { ...hooks, finish }, site, ended };
+  const night: Night = {
+    ...{ context, hooks: { ...hooks, finish }, ended },
+    site: { isOpen: true },
+    steps: context.run.steps,
+    leftPanelIds: new Set(),
+  };
   try {
     await prepare(night);
-    for (const stay of staysOf(context.run.steps)) await throughStay(night, stay);
+    // Where a night is taken over, its plan may be far behind.
+    if ((await secondsUntil(context, night.steps[0].plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAnew(night);
+    for (let stay = nextStay(night); stay.length > 0; stay = nextStay(night)) await throughStay(night, stay);
     return await endWith(night, 'finished');
   } catch (error) {
     if (!(error instanceof Interrupted)) await context.journal.note(`The night can’t go on: ${wordsOf(error)}`);
@@ -57,15 +69,26 @@ interface Night {
   readonly context: NightContext;
   readonly hooks: NightHooks;
   readonly site: Site;
+  /** Exposures of the plan at hand, in their order. */
+  steps: readonly RunStep[];
   /** Steps with an outcome. */
   readonly ended: ReadonlySet<string>;
+  /** Panels that could not be had tonight, or were left by hand. */
+  readonly leftPanelIds: Set<string>;
+}
+
+/** Exposures of one panel without another between, from the first that has no outcome. */
+function nextStay({ steps, ended }: Night): RunStep[] {
+  const open = steps.filter(({ id }) => !ended.has(id));
+  const other = open.findIndex(({ panelId }) => panelId !== open[0].panelId);
+  return other < 0 ? open : open.slice(0, other);
 }
 
 /** Devices, cold camera; nothing is opened yet, and what an interrupted night left open is closed first where it must wait. */
 async function prepare(night: Night): Promise<void> {
   const { context } = night;
   await connectDevices(context);
-  const [first] = context.run.steps;
+  const [first] = night.steps;
   night.site.isOpen = (await context.devices.roof.state()) !== 'closed';
   const waitSec = await secondsUntil(context, first.plannedStartUtcMs);
   if (night.site.isOpen && waitSec > LONG_WAIT_SEC) await close(night);
@@ -75,32 +98,63 @@ async function prepare(night: Night): Promise<void> {
   await awaitCold(context, first.sensorC);
 }
 
-/** A stay until each of its exposures has an outcome, however often the weather comes between. */
+/** A stay once; what comes between is answered by rule, and the rest of the night planned anew. */
 async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void> {
   const { context, hooks, ended } = night;
-  for (;;) {
-    await leaveOutLate(night, stay);
-    const rest = stay.filter(({ id }) => !ended.has(id));
-    if (rest.length === 0) return;
-    try {
-      const waitSec = (await secondsUntil(context, rest[0].plannedStartUtcMs)) - ARRIVAL_LEAD_SEC;
-      const isLong = waitSec > LONG_WAIT_SEC;
-      if (isLong) await ownSteps(context, 'before_wait');
-      if (isLong && night.site.isOpen) await park(context);
-      await waitUntil(night, rest[0].plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
-      if (isLong) await ownSteps(context, 'after_wait');
-      night.site.isOpen = true;
-      await openSite(context);
-      await carryOutStay(context, hooks, rest);
-    } catch (error) {
-      if (isOfTheStay(error)) {
-        for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(error.message));
-      } else if (error instanceof Interrupted && error.reason === 'unsafe') {
-        await close(night);
-        await waitForSafety(night);
-      } else throw error;
-    }
+  await leaveOutLate(night, stay);
+  const rest = stay.filter(({ id }) => !ended.has(id));
+  if (rest.length === 0) return;
+  try {
+    const waitSec = (await secondsUntil(context, rest[0].plannedStartUtcMs)) - ARRIVAL_LEAD_SEC;
+    const isLong = waitSec > LONG_WAIT_SEC;
+    if (isLong) await ownSteps(context, 'before_wait');
+    if (isLong && night.site.isOpen) await park(context);
+    await waitUntil(night, rest[0].plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
+    if (isLong) await ownSteps(context, 'after_wait');
+    if (hooks.orders.isHeld) throw new Interrupted('held');
+    night.site.isOpen = true;
+    await openSite(context);
+    await carryOutStay(context, hooks, rest);
+  } catch (error) {
+    await afterTrouble(night, rest, error);
+    await planAnew(night);
   }
+}
+
+/** @throws what ends the night */
+async function afterTrouble(night: Night, stay: readonly RunStep[], error: unknown): Promise<void> {
+  if (isOfTheStay(error)) return leaveStay(night, stay, error.message);
+  if (!(error instanceof Interrupted) || error.reason === 'stopped') throw error;
+  if (error.reason === 'held') return waitWhileHeld(night);
+  if (error.reason === 'left') {
+    night.hooks.orders.leave();
+    return leaveStay(night, stay, 'Left by hand');
+  }
+  await close(night);
+  await waitForSafety(night);
+}
+
+/** The panel's exposures are lost, and it is not tried again tonight. */
+async function leaveStay(
+  { context, hooks, ended, leftPanelIds }: Night,
+  stay: readonly RunStep[],
+  why: string,
+): Promise<void> {
+  await context.devices.guider.stop().catch(() => undefined);
+  await context.devices.camera.abort().catch(() => undefined);
+  for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(why));
+  leftPanelIds.add(stay[0].panelId);
+}
+
+/** What is left of the night by the best plan from now on; the plan at hand where nobody can be asked. */
+async function planAnew(night: Night): Promise<void> {
+  const { context, hooks, leftPanelIds } = night;
+  const fromUtcMs = (await context.clock.nowUtcMs()) + 1000 * PLANNING_LEAD_SEC;
+  if (fromUtcMs > context.deviceRun.endUtcMs) return;
+  const steps = await hooks.planAnew(fromUtcMs, [...leftPanelIds]);
+  if (!steps) return;
+  night.steps = steps;
+  await context.journal.note(`The rest of the night is planned anew: ${steps.length} exposures`);
 }
 
 /** A roof that does not open or a mount that does not park is no matter of one stay; a device that fails to answer is. */
@@ -121,19 +175,36 @@ async function close(night: Night): Promise<void> {
   night.site.isOpen = false;
 }
 
-/** Until the sky has been safe for long enough, or nothing is left that could be exposed. */
-async function waitForSafety({ context, hooks, ended }: Night): Promise<void> {
-  const { journal, clock, safetyWatch, run } = context;
+/** Until the sky has been safe for long enough, or no time is left in which anything could be exposed. */
+async function waitForSafety({ context, hooks }: Night): Promise<void> {
+  const { journal, clock, safetyWatch, deviceRun } = context;
   await journal.step('wait', 'until the sky has been safe for 20 minutes', (until) =>
     until(async () => {
       if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
       const utcMs = await clock.nowUtcMs();
-      const isLate = run.steps.every(
-        (step) => ended.has(step.id) || utcMs > step.plannedStartUtcMs + 1000 * LATEST_SEC,
-      );
+      const isLate = utcMs > deviceRun.endUtcMs;
       return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 1000 * SAFE_HOLDS_SEC);
     }),
   );
+  if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error('the sky was not safe again before dawn');
+}
+
+/** Nothing new is begun until a person lets it go on; a sky that turns unsafe ends the wait, and so does an hour. */
+async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
+  const { journal, clock, devices } = context;
+  await devices.guider.stop().catch(() => undefined);
+  await devices.mount.setTracking(false).catch(() => undefined);
+  const endUtcMs = (await clock.nowUtcMs()) + 1000 * LONGEST_HOLD_SEC;
+  await journal.step('wait', 'held by hand', (until) =>
+    until(async () => {
+      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+      return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
+    }),
+  );
+  if (hooks.orders.isHeld && context.safetyWatch.isSafe) {
+    hooks.orders.endHold();
+    await journal.note('Held for an hour; the night goes on by itself');
+  }
 }
 
 async function waitUntil({ context, hooks, site }: Night, utcMs: number): Promise<void> {
@@ -152,23 +223,13 @@ const secondsUntil = async ({ clock }: NightContext, utcMs: number): Promise<num
   (utcMs - (await clock.nowUtcMs())) / 1000;
 
 /** Closing always: after the plan, a stop, a failure. */
-async function endWith({ context, hooks, ended }: Night, end: NightEnd): Promise<NightEnd> {
+async function endWith({ context, hooks, ended, steps }: Night, end: NightEnd): Promise<NightEnd> {
   const isClosed = await closeSite(context).catch(() => false);
   await warmUp(context).catch(goingOn);
   // What a person has stopped may be started again; otherwise nothing is left open.
-  for (const step of end === 'stopped' ? [] : context.run.steps)
+  for (const step of end === 'stopped' ? [] : steps)
     if (!ended.has(step.id)) hooks.finish(step, lost('Not begun: the night had ended'));
   return isClosed ? end : 'not closed';
-}
-
-/** Exposures of one panel without another between. */
-function staysOf(steps: readonly RunStep[]): RunStep[][] {
-  const stays: RunStep[][] = [];
-  for (const step of steps) {
-    if (stays.at(-1)?.[0].panelId === step.panelId) stays.at(-1)!.push(step);
-    else stays.push([step]);
-  }
-  return stays;
 }
 
 const wordsOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -4,13 +4,22 @@ import type { RunAction } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
 import { STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
+import type { Interruption } from './context.ts';
 import type { NightClock } from './night-clock.ts';
 
-/** The sky is unsafe, or a person has stopped the night: what is under way ends. */
+export type InterruptionReason = Interruption | 'held';
+const WHY: Readonly<Record<InterruptionReason, string>> = {
+  unsafe: 'the sky is not safe',
+  stopped: 'the night was stopped',
+  left: 'this target was left by hand',
+  held: 'the night is held by hand',
+};
+
+/** The sky is unsafe, or a person has said so: what is under way ends. */
 export class Interrupted extends Error {
-  readonly reason: 'unsafe' | 'stopped';
-  constructor(reason: 'unsafe' | 'stopped') {
-    super(reason === 'unsafe' ? 'the sky is not safe' : 'the night was stopped');
+  readonly reason: InterruptionReason;
+  constructor(reason: InterruptionReason) {
+    super(WHY[reason]);
     this.reason = reason;
   }
 }
@@ -26,7 +35,7 @@ export class StepFailed extends Error {
 
 export interface Watching {
   /** Why what needs the sky must end; null while it may go on. */
-  interruption(): 'unsafe' | 'stopped' | null;
+  interruption(): Interruption | null;
 }
 
 export type Report = (action: RunAction) => void;

@@ -1,7 +1,8 @@
 // A claimed night with its devices: the simulated observatory built like the rig where it is one, safety watched, steps reported.
-import type { ClaimedRun, DeviceRun, RunAction, RunStep } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
-import type { ExposureOutcome } from './context.ts';
+import type { ExposureOutcome, Interruption, NightHooks } from './context.ts';
+import { handOrders } from './context.ts';
 import { deviceSet } from './device-set.ts';
 import { playDeviceNight } from './device-night.ts';
 import { createJournal } from './journal.ts';
@@ -14,6 +15,10 @@ export interface DeviceNightParts {
   readonly report: (action: RunAction) => void;
   /** Whether a person has asked for the end. */
   readonly isStopped: () => boolean;
+  /** What else people have said, as last heard. */
+  readonly standing?: () => StandingOrders;
+  readonly carriedOut?: (orderId: string) => void;
+  readonly planAnew?: NightHooks['planAnew'];
   readonly begin: (step: RunStep) => void;
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
 }
@@ -21,20 +26,28 @@ export interface DeviceNightParts {
 /** Observatory time before the first exposure at which a simulated night begins. */
 const BEFORE_FIRST_SEC = 1800;
 
+const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false };
+
 export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): Promise<NightEnd> {
   const deviceRun = run.deviceRun!;
   const { sleep, report, isStopped, begin, finish, framesFolder } = parts;
+  const { standing = () => NO_ORDERS, carriedOut = () => undefined, planAnew = async () => null } = parts;
   if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
   const clock = deviceRun.isSimulated
     ? simulatedClock(deviceRun.baseUrl, run.speed)
     : realClock(sleep, () => Date.now());
   const devices = deviceSet(deviceRun.baseUrl);
   const safetyWatch = await watchSafety(devices.safety, clock);
-  const interruption = () => (isStopped() ? 'stopped' : safetyWatch.isSafe ? null : 'unsafe');
+  const orders = handOrders(standing, carriedOut);
+  const interruption = (): Interruption | null => {
+    if (isStopped()) return 'stopped';
+    if (!safetyWatch.isSafe) return 'unsafe';
+    return orders.isLeft ? 'left' : null;
+  };
   const journal = createJournal(clock, { interruption }, report);
   try {
     const context = { run, deviceRun, devices, clock, journal, safetyWatch, framesFolder };
-    return await playDeviceNight(context, { interruption, begin, finish });
+    return await playDeviceNight(context, { interruption, orders, begin, finish, planAnew });
   } finally {
     await safetyWatch.stop();
   }

@@ -4,6 +4,7 @@ import { apparentSiderealDeg, apparentVector, frameOfDate, hourAngleDegOf } from
 import { centre, focus, guide, settle, slewTo } from './at-target.ts';
 import type { NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost, setFilter, takeExposure } from './exposing.ts';
+import { Interrupted } from './journal.ts';
 import { goingOn, ownSteps } from './site-acts.ts';
 
 const SIDEREAL_SEC_PER_DEG = 239.34;
@@ -18,6 +19,8 @@ export async function carryOutStay(context: NightContext, hooks: NightHooks, ste
   let focusedUtcMs = await clock.nowUtcMs();
   let [sinceDither, hasMoved] = [0, true];
   for (const step of steps) {
+    if (hooks.orders.isLast) throw new Interrupted('stopped');
+    if (hooks.orders.isHeld) throw new Interrupted('held');
     const startUtcMs = await waitForStart(context, step);
     if (startUtcMs > step.plannedStartUtcMs + 1000 * LATEST_SEC) {
       hooks.finish(step, lost('Not begun: its time had passed'));

@@ -65,6 +65,7 @@ import { defineRigRevision } from './rig-revision.ts';
 import { defineRigStep } from './rig-step.ts';
 import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunAction } from './run-action.ts';
+import { defineRunOrder } from './run-order.ts';
 import { defineRunStep } from './run-step.ts';
 import { defineSession } from './session.ts';
 import { defineSetting } from './setting.ts';
@@ -148,6 +149,7 @@ export function defineModels(sequelize: Sequelize) {
     RigStep: defineRigStep(sequelize),
     RuleRevision: defineRuleRevision(sequelize),
     RunAction: defineRunAction(sequelize),
+    RunOrder: defineRunOrder(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),
     Setting: defineSetting(sequelize),
@@ -260,6 +262,8 @@ const BELONGS_TO = [
   ['RuleRevision', 'person', 'personId', 'Person'],
   ['RuleRevision', 'rig', 'rigId', 'Rig'],
   ['RunAction', 'run', 'runId', 'NightRun'],
+  ['RunOrder', 'run', 'runId', 'NightRun'],
+  ['RunOrder', 'person', 'orderedBy', 'Person'],
   ['RunStep', 'goal', 'goalId', 'Goal'],
   ['RunStep', 'run', 'runId', 'NightRun'],
   ['Session', 'person', 'personId', 'Person'],

@@ -12,7 +12,7 @@ export interface RunStep extends Row<RunStep> {
   exposureS: number;
   rateShare: number;
   intent: CreationOptional<Date | null>;
-  outcome: CreationOptional<'done' | 'lost' | null>;
+  outcome: CreationOptional<'done' | 'lost' | 'replaced' | null>;
   ended: CreationOptional<Date | null>;
   words: CreationOptional<string | null>;
 }
@@ -30,7 +30,7 @@ export const defineRunStep = (sequelize: Sequelize): ModelStatic<RunStep> =>
       exposureS: { type: DataTypes.DOUBLE, allowNull: false },
       rateShare: { type: DataTypes.DOUBLE, allowNull: false },
       intent: { type: DataTypes.DATE },
-      outcome: { type: DataTypes.TEXT, validate: { isIn: [['done', 'lost']] } },
+      outcome: { type: DataTypes.TEXT, validate: { isIn: [['done', 'lost', 'replaced']] } },
       ended: { type: DataTypes.DATE },
       words: { type: DataTypes.TEXT },
     },

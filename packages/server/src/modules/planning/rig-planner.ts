@@ -34,6 +34,12 @@ export interface SurveyedRig {
   readonly request: NightRequest;
 }
 
+export interface RestOfNight {
+  readonly fromUtcMs: number;
+  /** Panels that can't be had tonight. */
+  readonly withoutPanelIds: readonly string[];
+}
+
 export type RigPlanner = ReturnType<typeof createRigPlanner>;
 
 export interface RigPlannerParts {
@@ -70,17 +76,16 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     return from > 0 ? from : null;
   }
 
-  async function survey(
+  /** What a rig's night is planned from, of what is left after a moment. */
+  async function standing(
     observatory: Observatory,
     rig: Rig,
-    night: ObservingNight,
-    sky = keptNightSky(observatory, night),
-  ): Promise<SurveyedRig> {
+    { night, sky, fromUtcMs }: { night: ObservingNight; sky: NightSky; fromUtcMs: number | null },
+  ): Promise<Pick<SurveyedRig, 'rows' | 'wishes' | 'request'>> {
     const rigNight = { observatoryId: observatory.id, rigId: rig.id, nightDate: night.nightDate };
-    const [all, limits, fromUtcMs, wishes, keptRuns] = await Promise.all([
+    const [all, limits, wishes, keptRuns] = await Promise.all([
       goalRowsOf(database, rig.id),
       limitsOf(database, observatory.id),
-      openFrom(rig, night, sky),
       wishRowsOf(database, rigNight),
       keptRunsOf(database, rigNight),
     ]);
@@ -93,6 +98,17 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
       ...(wishes.length > 0 ? { wishes: wishes.map(nightWish) } : {}),
       ...(keptRuns ? { kept: keptRuns } : {}),
     };
+    return { rows, wishes, request };
+  }
+
+  async function survey(
+    observatory: Observatory,
+    rig: Rig,
+    night: ObservingNight,
+    sky = keptNightSky(observatory, night),
+  ): Promise<SurveyedRig> {
+    const fromUtcMs = await openFrom(rig, night, sky);
+    const { rows, wishes, request } = await standing(observatory, rig, { night, sky, fromUtcMs });
     const { plan, goals, reserve } = await planOf(request);
     return {
       rig,
@@ -108,6 +124,20 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
 
   return {
     survey,
+
+    /** What is best from a moment on, whatever was planned before. */
+    async restOfNight(
+      observatory: Observatory,
+      rig: Rig,
+      night: ObservingNight,
+      { fromUtcMs, withoutPanelIds }: RestOfNight,
+    ): Promise<NightPlan> {
+      const sky = keptNightSky(observatory, night);
+      const { request } = await standing(observatory, rig, { night, sky, fromUtcMs });
+      const { kept: _kept, wishes = [], ...plain } = request;
+      const left = withoutPanelIds.map((panelId) => ({ id: panelId, kind: 'ban' as const, panelId }));
+      return (await planOf({ ...plain, wishes: [...wishes, ...left] })).plan;
+    },
 
     /** The plan as it would be without any hand change. */
     async automatic({ request }: SurveyedRig): Promise<NightPlan> {

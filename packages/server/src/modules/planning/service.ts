@@ -1,16 +1,18 @@
 // Plans: of a night, of one project's nights to come; changed by hand, published.
 import type { ResponseOf, readPlanning } from '@meridiem/contract';
+import type { NightPlan } from '@meridiem/core';
 import type { JobService } from '../../jobs/service.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { asSeenBy } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { nightNamed } from '../nights/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import type { RigNight } from './hand-changes-repository.ts';
 import { createNightPages } from './night-pages.ts';
 import { createPlanChanges } from './plan-changes.ts';
 import { createProjectNights } from './project-nights.ts';
 import { planName } from './rig-plan.ts';
-import type { RigPlanner, RigPlannerParts } from './rig-planner.ts';
+import type { RestOfNight, RigPlanner, RigPlannerParts } from './rig-planner.ts';
 import { createRigPlanner, rigNamed } from './rig-planner.ts';
 import { createSeason } from './season.ts';
 import { createVisitAdvice } from './visit-advice.ts';
@@ -38,6 +40,12 @@ export function createPlanningService(parts: PlanningParts) {
     ...createProjectNights(use),
     ...createSeason(use),
     ...createVisitAdvice(use),
+
+    /** For a night under way. */
+    async restOfNight({ observatoryId, rigId, nightDate }: RigNight, rest: RestOfNight): Promise<NightPlan> {
+      const observatory = await observatories.read(observatoryId);
+      return planner.restOfNight(observatory, rigNamed(observatory, rigId), nightNamed(observatory, nightDate), rest);
+    },
 
     /** The problem of a rig's night with names, for a page that plans by itself. */
     async planning(viewer: Viewer, rigId: string, nightDate: string): Promise<ResponseOf<typeof readPlanning>> {

@@ -1,21 +1,22 @@
 // A night carried out by one runner: every step's intent before its command, its outcome exactly once.
 import { randomUUID } from 'node:crypto';
-import type { beginStep, BodyOf, ClaimedRun, endRun, reportAction, StepOutcome } from '@meridiem/contract';
+import type {
+  beginStep,
+  BodyOf,
+  ClaimedRun,
+  endRun,
+  keepRun,
+  reportAction,
+  ResponseOf,
+  StepOutcome,
+} from '@meridiem/contract';
 import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { notFound, ServiceError } from '../../errors.ts';
-import { placeOf } from '../../moving-target.ts';
 import { announce } from '../../plugins/live.ts';
-import {
-  attribute,
-  identify,
-  ledgerChanged,
-  plannedSkiesOf,
-  recordExposures,
-  recordMeasurements,
-  skiesOf,
-} from '../ledger/index.ts';
-import type { OpenStep, RunRow } from './repository.ts';
+import { attribute, identify, ledgerChanged, recordExposures, recordMeasurements, skiesOf } from '../ledger/index.ts';
+import { heldRun } from './held-run.ts';
+import { markCarriedOut, standingOrders } from './orders-repository.ts';
+import type { RunRow } from './repository.ts';
 import {
   askToStopRun,
   claimRun,
@@ -24,18 +25,15 @@ import {
   endStep,
   intendStep,
   LEASE_SEC,
-  openSteps,
+  leaveOpenSteps,
   opticsOf,
-  renewLease,
   stepFacts,
 } from './repository.ts';
 import { storeAction } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { deviceRunOf } from './device-run.ts';
+import { claimedSteps } from './run-steps.ts';
 import type { RunServiceParts } from './service.ts';
-
-/** For a step whose target stands below the horizon at its start: the runner will not expose it. */
-const UNKNOWN_SKY = { airmass: 1, transparency: 1, skyRatio: 1 };
 
 export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
   return {
@@ -46,8 +44,6 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       await announce(database, claimed.observatoryId, 'run', [claimed.rigId]);
       const optics = await opticsOf(database, claimed.rigId);
       const { id, fence, speed, nightDate, rigId, rigName } = claimed;
-      const steps = await pointedSteps(database, id);
-      const skies = await plannedSkiesOf(database, id);
       return {
         id,
         fence,
@@ -58,7 +54,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
         rig: { id: rigId, name: rigName, imageScaleArcsec: imageScaleArcsec({ ...optics!, binning: 1 }) },
         // Limits are lifted in a rehearsal: no device moves in it.
         deviceRun: claimed.kind === 'night' ? await deviceRunOf({ database, observatory, devices }, claimed) : null,
-        steps: steps.map((step) => ({ ...step, ...(skies.get(step.id) ?? UNKNOWN_SKY) })),
+        steps: await claimedSteps(database, id),
       };
     },
 
@@ -88,9 +84,10 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       });
     },
 
-    async keep(runId: string, fence: number): Promise<{ goOn: boolean }> {
+    async keep(runId: string, { fence, carriedOut = [] }: BodyOf<typeof keepRun>): Promise<ResponseOf<typeof keepRun>> {
       const run = await heldRun(database, runId, fence);
-      return { goOn: run.state === 'running' };
+      if (carriedOut.length > 0) await markCarriedOut(database, runId, carriedOut);
+      return { goOn: run.state === 'running', orders: await standingOrders(database, runId) };
     },
 
     /** A step by devices, before its command and after; renews the lease. */
@@ -107,7 +104,8 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
     async end(runId: string, { fence, end }: BodyOf<typeof endRun>): Promise<{ state: string }> {
       return database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
-        const state = run.state === 'stopping' ? 'stopped' : 'finished';
+        const state = run.state === 'stopping' || end === 'stopped' ? 'stopped' : 'finished';
+        if (end && state === 'finished') await leaveOpenSteps(queries, runId);
         await closeRun(queries, runId, { state, endedAs: end ?? null });
         for (const topic of ['run', 'plan', 'projects'] as const)
           await announce(queries, run.observatoryId, topic, [run.rigId]);
@@ -115,24 +113,6 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       });
     },
   };
-}
-
-/** The run, if the caller still holds its lease; renews it. */
-async function heldRun(queries: Queries, runId: string, fence: number): Promise<RunRow> {
-  const run = await renewLease(queries, runId);
-  if (!run) throw notFound('run');
-  if (run.fence !== fence || !['running', 'stopping'].includes(run.state))
-    throw new ServiceError('LEASE_LOST', 'Another runner has taken this night over, or it has ended');
-  return run;
-}
-
-/** Steps with the place of their targets: what moves is pointed at in the middle of its exposure. */
-async function pointedSteps(queries: Queries, runId: string): Promise<OpenStep[]> {
-  const rows = await openSteps(queries, runId);
-  return rows.map(({ orbit, site, ...step }) => {
-    const place = placeOf({ ...step, orbit }, site, step.plannedStartUtcMs + 500 * step.exposureSec);
-    return { ...step, ...(place ?? {}) };
-  });
 }
 
 /** Whether a rig's exposures are made up, and whether they count: made-up ones never do beside real devices. */

@@ -1,6 +1,6 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
 import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
-import type { Orbit, Site } from '@meridiem/core';
+import type { NightPlan, Orbit, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
@@ -43,7 +43,7 @@ export const newestRun = (
           FROM run_steps s WHERE s.run_id = n.id AND s.intent IS NOT NULL) AS "clockUtcMs",
        (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome = 'done') AS "stepsDone",
        (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome = 'lost') AS "stepsLost",
-       (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id) AS "stepsAll"
+       (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome IS DISTINCT FROM 'replaced') AS "stepsAll"
      FROM night_runs n JOIN night_plans p ON p.id = n.plan_id
      WHERE n.rig_id = $1 AND p.night_date = $2 ORDER BY n.requested DESC LIMIT 1`,
     [rigId, nightDate],
@@ -72,9 +72,17 @@ export async function stepsAtWork(
   const bind = [runId, viewer.personId];
   return {
     now: await queries.one(`${step} AND s.intent IS NOT NULL AND s.outcome IS NULL ORDER BY s.seq LIMIT 1`, bind),
-    next: await queries.one(`${step} AND s.intent IS NULL ORDER BY s.seq LIMIT 1`, bind),
+    next: await queries.one(`${step} AND s.intent IS NULL AND s.outcome IS NULL ORDER BY s.seq LIMIT 1`, bind),
   };
 }
+
+/** A run that is asked for or plays. */
+export const runUnderWay = (
+  { models }: Queries,
+  observatoryId: string,
+  id: string,
+): Promise<{ rigId: string; kind: 'night' | 'rehearsal' } | null> =>
+  models.NightRun.findOne({ where: { id, observatoryId, state: UNDER_WAY } });
 
 export const isRunUnderWay = async ({ models }: Queries, rigId: string): Promise<boolean> =>
   (await models.NightRun.count({ where: { rigId, state: UNDER_WAY } })) > 0;
@@ -168,9 +176,60 @@ export async function endStep(
 ): Promise<boolean> {
   const [count] = await models.RunStep.update(
     { outcome, words, ended: NOW, intent: fn('coalesce', col('intent'), NOW) },
-    { where: { id: stepId, runId, outcome: null } },
+    // What was really taken counts, also where a plan made anew had replaced it meanwhile.
+    {
+      where: {
+        id: stepId,
+        runId,
+        [Op.or]: [{ outcome: null }, ...(outcome === 'done' ? [{ outcome: 'replaced' }] : [])],
+      },
+    },
   );
   return count > 0;
+}
+
+/** Exposures that were never begun give way to a plan made anew. */
+export const replaceOpenSteps = ({ models }: Queries, runId: string): Promise<unknown> =>
+  models.RunStep.update(
+    { outcome: 'replaced', ended: NOW, words: 'Planned anew in the night' },
+    { where: { runId, outcome: null, intent: null } },
+  );
+
+/** Nothing is left open when a night has ended by itself. */
+export const leaveOpenSteps = ({ models }: Queries, runId: string): Promise<unknown> =>
+  models.RunStep.update(
+    {
+      outcome: 'lost',
+      ended: NOW,
+      words: 'Not begun: the night had ended',
+      intent: fn('coalesce', col('intent'), NOW),
+    },
+    { where: { runId, outcome: null } },
+  );
+
+/** One step an exposure, after those the run has. */
+export async function insertPlannedSteps(
+  { models }: Queries,
+  { id: runId, observatoryId }: RunRow,
+  { blocks }: NightPlan,
+): Promise<void> {
+  const last = ((await models.RunStep.max('seq', { where: { runId } })) as number | null) ?? 0;
+  const exposures = blocks
+    .flatMap(({ runs }) =>
+      runs.flatMap(({ goalId, exposureSec, meanRateShare, exposureStartsUtcMs }) =>
+        exposureStartsUtcMs.map((utcMs) => ({ goalId, exposureS: exposureSec, rateShare: meanRateShare, utcMs })),
+      ),
+    )
+    .toSorted((a, b) => a.utcMs - b.utcMs);
+  await models.RunStep.bulkCreate(
+    exposures.map(({ utcMs, ...step }, i) => ({
+      ...step,
+      observatoryId,
+      runId,
+      seq: last + i + 1,
+      plannedStart: new Date(utcMs),
+    })),
+  );
 }
 
 export const askToStopRun = ({ models }: Queries, id: string): Promise<unknown> =>

@@ -4,12 +4,14 @@ import {
   endRun,
   finishStep,
   keepRun,
+  orderRun,
   playNight,
   readAlarms,
   readStepTimes,
   readRunActions,
   reportAction,
   rehearseNight,
+  replanRun,
   stopRun,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -23,7 +25,9 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, claimRun, async ({ body }) => ({ run: await service.claim(body.holder) }));
   serve(app, beginStep, async ({ params, body }) => service.begin(params.id, body));
   serve(app, finishStep, async ({ params, body }) => service.finish(params.id, body));
-  serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body.fence));
+  serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body));
+  serve(app, replanRun, async ({ params, body }) => service.replan(params.id, body));
+  serve(app, orderRun, async ({ viewer, params, body }) => service.order(viewer, params.id, body.kind));
   serve(app, reportAction, async ({ params, body }) => service.act(params.id, body));
   serve(app, readStepTimes, async ({ viewer, params }) => service.stepTimes(viewer, params.id));
   serve(app, readAlarms, async ({ viewer }) => service.alarms(viewer));

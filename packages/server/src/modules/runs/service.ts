@@ -5,7 +5,10 @@ import type { DeviceService } from '../devices/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createAlarms } from './alarms.ts';
 import { createCarryingOut } from './carrying-out.ts';
+import { createHandOrders } from './hand-orders.ts';
 import { createOrdering } from './ordering.ts';
+import type { PlanRest } from './replanning.ts';
+import { createReplanning } from './replanning.ts';
 import { createWatching } from './watching.ts';
 
 export interface RunServiceParts {
@@ -13,6 +16,7 @@ export interface RunServiceParts {
   readonly clock: Clock;
   readonly observatory: ObservatoryService;
   readonly devices: DeviceService;
+  readonly planRest: PlanRest;
 }
 
 export type RunService = ReturnType<typeof createRunService>;
@@ -22,4 +26,6 @@ export const createRunService = (parts: RunServiceParts) => ({
   ...createCarryingOut(parts),
   ...createWatching(parts),
   ...createAlarms(parts),
+  ...createHandOrders(parts),
+  ...createReplanning(parts),
 });

@@ -5,6 +5,7 @@ import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
 import { actionsOf, hiddenNames, stepMedians } from './actions-repository.ts';
+import { ordersOf } from './orders-repository.ts';
 import type { RunServiceParts } from './service.ts';
 
 const MOST_ACTIONS = 300;
@@ -23,6 +24,7 @@ export const createWatching = ({ database }: RunServiceParts) => ({
       words && hidden.reduce((text, name) => text.replaceAll(name, RESERVED), words);
     return {
       endedAs: run.endedAs as ResponseOf<typeof readRunActions>['endedAs'],
+      orders: await ordersOf(database, runId),
       actions: actions.map((action) => ({ ...action, words: shown(action.words)!, remark: shown(action.remark) })),
     };
   },
