@@ -40,6 +40,15 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
     await expect(steps.getByText(words).first()).toBeVisible({ timeout: 90_000 });
   await expect(page.getByText(/^Roof/).locator('..')).toContainText('open');
   await expect(page.getByText(/[2-9] of \d+/)).toBeVisible({ timeout: 90_000 });
+  const byHand = page.getByRole('region', { name: 'By hand' });
+  await byHand.getByRole('button', { name: 'Hold after this exposure' }).click();
+  await expect(byHand).toContainText('Held by Ilse Marwick: nothing new is begun.');
+  await expect(steps.getByText('Waiting: held by hand')).toBeVisible({ timeout: 60_000 });
+  await byHand.getByRole('button', { name: 'Go on' }).click();
+  await expect(byHand).toContainText('Last by hand: Ilse Marwick said that it goes on.');
+  await expect(steps.getByText(/The rest of the night is planned again: \d+ exposures/)).toBeVisible({
+    timeout: 60_000,
+  });
   expect(await seriousFaults(page)).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);

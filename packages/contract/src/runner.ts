@@ -127,7 +127,8 @@ export const keepRun = operation({
 export const replanRun = operation({
   method: 'POST',
   path: '/runner/runs/:id/replan',
-  summary: 'Plan what is left of the night anew: exposures not begun are replaced by what is best from this moment on.',
+  summary:
+    'Plan what is left of the night again: exposures not begun are replaced by what is best from this moment on.',
   access: 'runner',
   params: IdParams,
   body: Type.Object({

@@ -16,7 +16,7 @@ export interface DeviceNight extends Pick<NightParts, 'sleep'> {
 /** Looks at the server so often while a night goes on, so that a stop is heard and the lease is kept. */
 const HEARD_EVERY_MS = 1000;
 
-/** A server that does not plan anew within this is gone on without. */
+/** A server that does not plan again within this is gone on without. */
 const ANSWER_WITHIN_MS = 15_000;
 
 /** @returns null where it takes longer or fails */
@@ -50,7 +50,7 @@ export async function carryOutByDevices(run: ClaimedRun, { link, sleep, framesFo
     isStopped: () => lease.isStopped,
     standing: () => standing,
     carriedOut: (orderId) => void carriedOut.push(orderId),
-    planAnew: (fromUtcMs, withoutPanelIds) =>
+    planAgain: (fromUtcMs, withoutPanelIds) =>
       within(
         ANSWER_WITHIN_MS,
         sleep,

@@ -25,7 +25,7 @@ export interface LinkOptions {
   readonly onSilent: (words: string) => void;
 }
 
-/** Planning a night anew takes a few seconds. */
+/** planning a night again takes a few seconds. */
 const LONGEST_ANSWER_MS = 15_000;
 const FIRST_PAUSE_MS = 200;
 const LONGEST_PAUSE_MS = 3000;

@@ -106,7 +106,7 @@ export interface How {
   /** What people have said, as it stands; changed by the test while the night goes on. */
   readonly orders?: StandingOrders;
   readonly carriedOut?: string[];
-  readonly planAnew?: NightHooks['planAnew'];
+  readonly planAgain?: NightHooks['planAgain'];
   /** Told each exposure that begins. */
   readonly onBegin?: (seq: number) => void;
   /** Told each report, with the rig's address. */
@@ -166,7 +166,7 @@ async function playOn(
     onBegin,
     orders,
     carriedOut,
-    planAnew,
+    planAgain,
   }: How = {},
 ): Promise<Played> {
   const run = claimedRun(origin, steps, { devices, rigName, speed });
@@ -194,7 +194,7 @@ async function playOn(
     isStopped: () => isStopped,
     ...(orders ? { standing: () => orders } : {}),
     carriedOut: (id) => void carriedOut?.push(id),
-    ...(planAnew ? { planAnew } : {}),
+    ...(planAgain ? { planAgain } : {}),
     begin: ({ seq }) => {
       onBegin?.(seq);
       if (stopAt === seq) isStopped = true;

@@ -2,13 +2,14 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { ClaimedRun, RunAction } from '@meridiem/contract';
+import type { ClaimedRun, HandOrder, RunAction } from '@meridiem/contract';
 import {
   claimRun,
   editRigDevices,
   endRun,
   finishStep,
   keepRun,
+  orderRun,
   listExposures,
   listNotices,
   playNight,
@@ -19,6 +20,7 @@ import {
   readRigDevices,
   readRunActions,
   readStepTimes,
+  replanRun,
   reportAction,
   testRigDevices,
   undoLast,
@@ -173,9 +175,50 @@ describe('a night by devices', () => {
     expect(await alarms()).toEqual([]);
   });
 
+  it('hears what people with hands say to it, each order once, and shows who said it', async () => {
+    const order = (who: string, kind: HandOrder) =>
+      test.call(who, orderRun, { params: { id: run.id }, body: { kind } });
+    const heard = async (carriedOut?: string[]) =>
+      (await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: run.fence, carriedOut } })).body
+        .orders;
+    expect((await order('sam', 'hold')).status).toBe(403);
+    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false });
+    await order('petra', 'hold');
+    await order('ilse', 'leave');
+    const { holdId, leaveId } = await heard();
+    expect([holdId, leaveId]).toEqual([expect.any(String), expect.any(String)]);
+    expect(await heard([leaveId!])).toEqual({ holdId, leaveId: null, isLast: false });
+    await order('ilse', 'resume');
+    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false });
+    const { orders } = (await test.call('sam', readRunActions, { params: { id: run.id } })).body;
+    expect(orders.map(({ kind, by }) => `${by.split(' ')[0]} ${kind}`)).toEqual([
+      'Ilse resume',
+      'Ilse leave',
+      'Petra hold',
+    ]);
+  });
+
+  it('is planned anew from a moment on without what can’t be had; what was taken meanwhile still counts', async () => {
+    const [first] = run.steps;
+    const fromUtcMs = first.plannedStartUtcMs + 3_600_000;
+    const body = { fence: run.fence, fromUtcMs, withoutPanelIds: [first.panelId] };
+    const { steps } = (await test.call('runner', replanRun, { params: { id: run.id }, body })).body;
+    expect(steps.length).toBeGreaterThan(0);
+    expect(steps.filter(({ plannedStartUtcMs }) => plannedStartUtcMs < fromUtcMs)).toEqual([]);
+    expect(steps.some(({ panelId }) => panelId === first.panelId)).toBe(false);
+    const plannedBefore = new Set(run.steps.map(({ id }) => id));
+    expect(steps.some(({ id }) => plannedBefore.has(id))).toBe(false);
+    const { body: night } = await test.call('sam', readNight, { params: { nightDate } });
+    expect(night.rigs.find((rig) => rig.rigId === rigId)!.run!.stepsAll).toBe(steps.length);
+    const late = { ...body, fence: body.fence + 1 };
+    expect((await test.call('runner', replanRun, { params: { id: run.id }, body: late })).error!.code).toBe(
+      'LEASE_LOST',
+    );
+  });
+
   it('keeps its lease by a word, takes exposures without a measured rate, and says how it ended', async () => {
     const keep = (fence: number) => test.call('runner', keepRun, { params: { id: run.id }, body: { fence } });
-    expect((await keep(run.fence)).body).toEqual({ goOn: true });
+    expect((await keep(run.fence)).body.goOn).toBe(true);
     expect((await keep(run.fence + 1)).error!.code).toBe('LEASE_LOST');
     expect((await report({}, run.fence + 1)).error!.code).toBe('LEASE_LOST');
     const [step] = run.steps;

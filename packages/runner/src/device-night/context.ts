@@ -28,8 +28,8 @@ export interface NightHooks {
   /** Before an exposure's command, and after it. */
   readonly begin: (step: RunStep) => void;
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
-  /** What is left of the night, planned anew from a moment on; null where nobody can be asked: the plan at hand goes on. */
-  readonly planAnew: (fromUtcMs: number, withoutPanelIds: readonly string[]) => Promise<readonly RunStep[] | null>;
+  /** What is left of the night, planned again from a moment on; null where nobody can be asked: the plan at hand goes on. */
+  readonly planAgain: (fromUtcMs: number, withoutPanelIds: readonly string[]) => Promise<readonly RunStep[] | null>;
 }
 
 /** Orders by hand as the night carries them out. */

@@ -172,7 +172,7 @@ describe('a night with devices', () => {
       onBegin: (seq) => {
         if (seq === 1) orders.leaveId = 'leave';
       },
-      planAnew: async (_from, without) => {
+      planAgain: async (_from, without) => {
         asked.push(without);
         return null;
       },
@@ -197,7 +197,7 @@ describe('a night with devices', () => {
     const fromThen: number[] = [];
     const played = await at.play([step(1), step(2), step(3, { panelId: 'b' })], {
       fault: { at: 2, fault: 'unsafe', forSec: 600 },
-      planAnew: async (fromUtcMs) => {
+      planAgain: async (fromUtcMs) => {
         fromThen.push(fromUtcMs);
         return [step(9, { plannedStartUtcMs: fromUtcMs + 300_000, panelId: 'c', panelName: 'Heron' })];
       },

@@ -25,9 +25,9 @@ import { carryOutStay } from './stay.ts';
 const COOLING_LEAD_SEC = 1500;
 /** What arriving at a stay takes before its first exposure. */
 const ARRIVAL_LEAD_SEC = 240;
-/** A plan made anew begins so long after it is asked for. */
+/** A plan made again begins so long after it is asked for. */
 const PLANNING_LEAD_SEC = 60;
-/** A plan this far behind is made anew. */
+/** A plan this far behind is made again. */
 const LATE_PLAN_SEC = 600;
 /** Nobody is waited for longer. */
 const LONGEST_HOLD_SEC = 3600;
@@ -55,7 +55,7 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
   try {
     await prepare(night);
     // Where a night is taken over, its plan may be far behind.
-    if ((await secondsUntil(context, night.steps[0].plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAnew(night);
+    if ((await secondsUntil(context, night.steps[0].plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAgain(night);
     for (let stay = nextStay(night); stay.length > 0; stay = nextStay(night)) await throughStay(night, stay);
     return await endWith(night, 'finished');
   } catch (error) {
@@ -98,7 +98,7 @@ async function prepare(night: Night): Promise<void> {
   await awaitCold(context, first.sensorC);
 }
 
-/** A stay once; what comes between is answered by rule, and the rest of the night planned anew. */
+/** A stay once; what comes between is answered by rule, and the rest of the night planned again. */
 async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void> {
   const { context, hooks, ended } = night;
   await leaveOutLate(night, stay);
@@ -117,7 +117,7 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
     await carryOutStay(context, hooks, rest);
   } catch (error) {
     await afterTrouble(night, rest, error);
-    await planAnew(night);
+    await planAgain(night);
   }
 }
 
@@ -147,14 +147,14 @@ async function leaveStay(
 }
 
 /** What is left of the night by the best plan from now on; the plan at hand where nobody can be asked. */
-async function planAnew(night: Night): Promise<void> {
+async function planAgain(night: Night): Promise<void> {
   const { context, hooks, leftPanelIds } = night;
   const fromUtcMs = (await context.clock.nowUtcMs()) + 1000 * PLANNING_LEAD_SEC;
   if (fromUtcMs > context.deviceRun.endUtcMs) return;
-  const steps = await hooks.planAnew(fromUtcMs, [...leftPanelIds]);
+  const steps = await hooks.planAgain(fromUtcMs, [...leftPanelIds]);
   if (!steps) return;
   night.steps = steps;
-  await context.journal.note(`The rest of the night is planned anew: ${steps.length} exposures`);
+  await context.journal.note(`The rest of the night is planned again: ${steps.length} exposures`);
 }
 
 /** A roof that does not open or a mount that does not park is no matter of one stay; a device that fails to answer is. */

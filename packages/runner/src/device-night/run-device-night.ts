@@ -18,7 +18,7 @@ export interface DeviceNightParts {
   /** What else people have said, as last heard. */
   readonly standing?: () => StandingOrders;
   readonly carriedOut?: (orderId: string) => void;
-  readonly planAnew?: NightHooks['planAnew'];
+  readonly planAgain?: NightHooks['planAgain'];
   readonly begin: (step: RunStep) => void;
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
 }
@@ -31,7 +31,7 @@ const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false }
 export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): Promise<NightEnd> {
   const deviceRun = run.deviceRun!;
   const { sleep, report, isStopped, begin, finish, framesFolder } = parts;
-  const { standing = () => NO_ORDERS, carriedOut = () => undefined, planAnew = async () => null } = parts;
+  const { standing = () => NO_ORDERS, carriedOut = () => undefined, planAgain = async () => null } = parts;
   if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
   const clock = deviceRun.isSimulated
     ? simulatedClock(deviceRun.baseUrl, run.speed)
@@ -47,7 +47,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   const journal = createJournal(clock, { interruption }, report);
   try {
     const context = { run, deviceRun, devices, clock, journal, safetyWatch, framesFolder };
-    return await playDeviceNight(context, { interruption, orders, begin, finish, planAnew });
+    return await playDeviceNight(context, { interruption, orders, begin, finish, planAgain });
   } finally {
     await safetyWatch.stop();
   }

@@ -1,6 +1,6 @@
 export const name = '2026-11-29-21-00-hand-orders';
 
-/** What people say to a night while it goes on; and exposures that a plan made anew in the night has replaced. */
+/** What people say to a night while it goes on; and exposures that a plan made in the night has replaced. */
 export const up = `
 CREATE TABLE run_orders (
   id uuid PRIMARY KEY DEFAULT gen_random_uuid(),
@@ -19,5 +19,5 @@ ALTER TABLE run_steps DROP CONSTRAINT run_steps_outcome_check,
   ADD CONSTRAINT run_steps_outcome_check CHECK (outcome IN ('done', 'lost', 'replaced')),
   DROP CONSTRAINT intent_before_outcome,
   ADD CONSTRAINT intent_before_outcome CHECK (outcome IS NULL OR outcome = 'replaced' OR intent IS NOT NULL);
-COMMENT ON COLUMN run_steps.outcome IS 'replaced: never begun, because what was left of the night was planned anew.';
+COMMENT ON COLUMN run_steps.outcome IS 'replaced: never begun, because what was left of the night was planned again.';
 `;

@@ -1,4 +1,4 @@
-// What is left of a night under way, planned anew: after bad weather, a target that can't be had, a hold.
+// What is left of a night under way, planned again: after bad weather, a target that can't be had, a hold.
 import type { BodyOf, replanRun, RunStep } from '@meridiem/contract';
 import type { NightPlan } from '@meridiem/core';
 import { announce } from '../../plugins/live.ts';

@@ -176,7 +176,7 @@ export async function endStep(
 ): Promise<boolean> {
   const [count] = await models.RunStep.update(
     { outcome, words, ended: NOW, intent: fn('coalesce', col('intent'), NOW) },
-    // What was really taken counts, also where a plan made anew had replaced it meanwhile.
+    // What was really taken counts, also where a plan made again had replaced it meanwhile.
     {
       where: {
         id: stepId,
@@ -188,10 +188,10 @@ export async function endStep(
   return count > 0;
 }
 
-/** Exposures that were never begun give way to a plan made anew. */
+/** Exposures that were never begun give way to a plan made again. */
 export const replaceOpenSteps = ({ models }: Queries, runId: string): Promise<unknown> =>
   models.RunStep.update(
-    { outcome: 'replaced', ended: NOW, words: 'Planned anew in the night' },
+    { outcome: 'replaced', ended: NOW, words: 'Planned again in the night' },
     { where: { runId, outcome: null, intent: null } },
   );
 

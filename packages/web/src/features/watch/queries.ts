@@ -1,5 +1,6 @@
-import { readNight, readRunActions } from '@meridiem/contract';
-import { useQuery } from '@tanstack/react-query';
+import type { HandOrder } from '@meridiem/contract';
+import { orderRun, readNight, readRunActions, stopRun } from '@meridiem/contract';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
 export const useWatchedNight = (nightDate: string) =>
@@ -18,3 +19,13 @@ export const useRunActions = (runId: string | undefined) =>
     placeholderData: (previous) => previous,
     refetchInterval: 5_000,
   });
+
+/** What is said by hand to a night under way. */
+export function useOrders(runId: string) {
+  const queryClient = useQueryClient();
+  const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['night'] });
+  const params = { id: runId };
+  const order = useMutation({ mutationFn: (kind: HandOrder) => call(orderRun, { params, body: { kind } }), onSuccess });
+  const stop = useMutation({ mutationFn: () => call(stopRun, { params }), onSuccess });
+  return { order, stop };
+}

@@ -1,6 +1,7 @@
 import { Link, useParams } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { wordsOf } from '../../app/api.ts';
+import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { longDayOf } from '../../words/format.ts';
@@ -10,6 +11,7 @@ import { useRunActions, useWatchedNight } from './queries.ts';
 /** One rig's night while its devices carry it out. */
 export default function WatchPage() {
   const { nightDate = '' } = useParams();
+  const { role } = useAccount();
   const [search] = useAddress();
   const { data: night, error, refetch } = useWatchedNight(nightDate);
   const { zone, words: zoneWords } = useShownZone(night?.timeZone ?? 'utc');
@@ -35,6 +37,8 @@ export default function WatchPage() {
           endedAs={watched?.endedAs ?? null}
           isSimulated={plan.devices !== 'address'}
           zone={zone}
+          orders={watched?.orders ?? []}
+          mayOrder={role === 'coordinator' || role === 'helper'}
         />
       ) : (
         <Empty title="No night has been started on this rig.">

@@ -1,6 +1,17 @@
 import { describe, expect, it } from '@jest/globals';
-import type { NightRun, RunAction } from '@meridiem/contract';
-import { actionWords, alarmWords, lastFacts, nowWords, outcomeWords, roofState, tookWords } from './view-model.ts';
+import type { NightRun, RunAction, ShownOrder } from '@meridiem/contract';
+import {
+  actionWords,
+  alarmWords,
+  heldWords,
+  isHeld,
+  lastFacts,
+  lastOrderWords,
+  nowWords,
+  outcomeWords,
+  roofState,
+  tookWords,
+} from './view-model.ts';
 
 const START = Date.UTC(2026, 11, 8, 20, 30);
 const action = (more: Partial<RunAction>): RunAction => ({
@@ -63,5 +74,15 @@ describe('a night being watched', () => {
     expect(roofState([opened])).toBe('open');
     expect(roofState([{ ...closed, outcome: 'failed' }, opened])).toBe('not known');
     expect(roofState([])).toBe('not known');
+  });
+});
+
+describe('what is said by hand', () => {
+  const order = (kind: ShownOrder['kind'], by: string): ShownOrder => ({ kind, by, orderedUtcMs: START });
+  it('holds until it is let go on, whatever else is said', () => {
+    const orders = [order('leave', 'Sam'), order('hold', 'Petra'), order('resume', 'Ilse')];
+    expect([isHeld(orders), isHeld(orders.slice(2)), isHeld([])]).toEqual([true, false, false]);
+    expect(heldWords(orders)).toContain('Held by Petra');
+    expect(lastOrderWords(orders)).toBe('Last by hand: Sam left a target for tonight.');
   });
 });

@@ -1,5 +1,5 @@
 // A night by devices as it is watched: what now and since when, what came of what was done, and what is wrong.
-import type { NightRun, RunAction } from '@meridiem/contract';
+import type { HandOrder, NightRun, RunAction, ShownOrder } from '@meridiem/contract';
 import type { NightEnd, StepKind } from '@meridiem/core';
 import { NIGHT_ENDS, STEP_RULES } from '@meridiem/core';
 import { clockSeconds } from '../../words/format.ts';
@@ -72,3 +72,23 @@ export function roofState(actions: readonly RunAction[]): SiteState {
   if (!last || last.outcome !== 'done') return 'not known';
   return last.kind === 'open roof' ? 'open' : 'closed';
 }
+
+/** Whether a hold stands that nobody has lifted. @param orders the newest first */
+export const isHeld = (orders: readonly ShownOrder[]): boolean =>
+  orders.find(({ kind }) => kind === 'hold' || kind === 'resume')?.kind === 'hold';
+
+export const heldWords = (orders: readonly ShownOrder[]): string =>
+  `Held by ${orders.find(({ kind }) => kind === 'hold')!.by}: nothing new is begun. After an hour it goes on by itself.`;
+
+const SAID: Readonly<Record<HandOrder, string>> = {
+  hold: 'held it',
+  resume: 'said that it goes on',
+  leave: 'left a target for tonight',
+  last: 'asked to close after the exposure',
+};
+
+/** "Last by hand: Petra Lund let it go on." */
+export const lastOrderWords = ([last]: readonly ShownOrder[]): string => `Last by hand: ${last.by} ${SAID[last.kind]}.`;
+
+/** Whether the night can still be told something. */
+export const isUnderWay = ({ state }: NightRun): boolean => ACTIVE.includes(state);

@@ -1,8 +1,9 @@
-import type { NightRun, RunAction } from '@meridiem/contract';
+import type { NightRun, RunAction, ShownOrder } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import { clockSeconds } from '../../../words/format.ts';
-import { alarmWords, lastFacts, nowWords, roofState } from '../view-model.ts';
+import { alarmWords, isUnderWay, lastFacts, nowWords, roofState } from '../view-model.ts';
 import { ActionTable } from './ActionTable.tsx';
+import { ByHand } from './ByHand.tsx';
 
 interface WatchedRunProps {
   readonly run: NightRun;
@@ -11,10 +12,13 @@ interface WatchedRunProps {
   readonly endedAs: NightEnd | null;
   readonly isSimulated: boolean;
   readonly zone: string;
+  readonly orders: readonly ShownOrder[];
+  /** Whether the one who looks may say something to it. */
+  readonly mayOrder: boolean;
 }
 
 /** What now, what next, how far, the last figures, and every step. */
-export function WatchedRun({ run, actions, endedAs, isSimulated, zone }: WatchedRunProps) {
+export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, mayOrder }: WatchedRunProps) {
   const alarm = alarmWords(actions, endedAs);
   return (
     <>
@@ -33,6 +37,7 @@ export function WatchedRun({ run, actions, endedAs, isSimulated, zone }: Watched
       <p className="mt-3 font-serif text-xl" role="status">
         {nowWords(run, actions, endedAs, zone)}
       </p>
+      {isUnderWay(run) && <ByHand run={run} orders={orders} mayOrder={mayOrder} />}
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-2">
         <Fact
           name="Exposures"
