@@ -51,7 +51,7 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   });
   expect(await seriousFaults(page)).toEqual([]);
   await page.setViewportSize({ width: 390, height: 844 });
-  expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
+  await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
   await page.setViewportSize({ width: 1280, height: 800 });
 
   await page.goto(urlOf(`/nights/${NIGHT}`));

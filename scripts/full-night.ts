@@ -79,7 +79,7 @@ async function report(rigName: string, endedAs: string, realSec: number): Promis
   const stays = await queryStack<{ panel: string; planned: number; taken: number; words: string | null }>(
     `SELECT l.name AS panel, count(*)::int AS planned, (count(*) FILTER (WHERE s.outcome = 'done'))::int AS taken,
        string_agg(DISTINCT CASE WHEN s.outcome = 'lost' THEN s.words END, '; ') AS words
-     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id GROUP BY l.name ORDER BY min(s.seq)`,
+     FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id WHERE s.outcome IS DISTINCT FROM 'replaced' GROUP BY l.name ORDER BY min(s.seq)`,
   );
   console.log('\n| stay | planned | taken | why not all |\n| --- | --- | --- | --- |');
   for (const { panel, planned, taken, words } of stays)

@@ -70,7 +70,8 @@ export const RunAction = Type.Object({
   attempt: Type.Integer({ minimum: 1 }),
   startUtcMs: UtcMs,
   endUtcMs: Nullable(UtcMs),
-  outcome: Nullable(oneOf(['done', 'failed', 'interrupted'] as const)),
+  /** unknown: whoever did it was lost before it could be said. */
+  outcome: Nullable(oneOf(['done', 'failed', 'interrupted', 'unknown'] as const)),
   /** What came of it: a figure, or why it failed. */
   remark: Nullable(Type.String({ maxLength: 500 })),
 });

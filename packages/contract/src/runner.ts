@@ -75,6 +75,9 @@ export const beginStep = operation({
   response: Type.Object({ goOn: Type.Boolean() }),
 });
 
+/** A path of plain names: nothing leads out of its folder. */
+export const FRAME_NAME = '^[A-Za-z0-9_-]+(/[A-Za-z0-9_-]+)*/[A-Za-z0-9_-]+\\.fits$';
+
 export const StepOutcome = Type.Object({
   fence: Type.Integer(),
   stepId: Id,
@@ -95,6 +98,8 @@ export const StepOutcome = Type.Object({
       afterMove: Type.Boolean(),
       /** Signal rate over the target's best; null where nobody has measured it. */
       rateMeasured: Nullable(Type.Number()),
+      /** Its file, under the folder for frames; left out where there is none. */
+      frameName: Type.Optional(Type.String({ maxLength: 300, pattern: FRAME_NAME })),
     }),
   ),
 });

@@ -3,6 +3,8 @@
 import type { ClaimedRun, StandingOrders } from '@meridiem/contract';
 import { beginStep, endRun, finishStep, keepRun, replanRun, reportAction } from '@meridiem/contract';
 import { runDeviceNight } from './device-night/run-device-night.ts';
+import type { KeptReport, Report } from './kept-reports.ts';
+import { keptReports } from './kept-reports.ts';
 import { createOutbox } from './outbox.ts';
 import type { ServerLink } from './server-link.ts';
 import { RefusedCall } from './server-link.ts';
@@ -11,21 +13,68 @@ import type { NightParts } from './play-night.ts';
 export interface DeviceNight extends Pick<NightParts, 'sleep'> {
   readonly link: ServerLink;
   readonly framesFolder: string;
+  readonly say?: (words: string, details?: object) => void;
 }
 
 /** Looks at the server so often while a night goes on, so that a stop is heard and the lease is kept. */
 const HEARD_EVERY_MS = 1000;
-
 /** A server that does not plan again within this is gone on without. */
 const ANSWER_WITHIN_MS = 15_000;
+
+/** @returns how the night ended, in a word for the log */
+export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Promise<string> {
+  const { link, sleep, framesFolder } = parts;
+  const { id, fence } = run;
+  const server = heardServer(run, parts);
+  const known = new Set(
+    server.unsent.flatMap(({ report }) => (report.what === 'finish' ? [report.outcome.stepId] : [])),
+  );
+  server.resend();
+  let isOver = false;
+  const keeping = (async () => {
+    while (!isOver) {
+      await sleep(HEARD_EVERY_MS);
+      server.keep();
+    }
+  })();
+  // What a process before this one has taken is not taken twice.
+  const open = { ...run, steps: run.steps.filter((step) => !known.has(step.id)) };
+  const end = await runDeviceNight(open, {
+    framesFolder,
+    sleep,
+    isStopped: () => server.isStopped,
+    standing: () => server.standing,
+    carriedOut: server.carriedOut,
+    planAgain: (fromUtcMs, withoutPanelIds) =>
+      within(
+        ANSWER_WITHIN_MS,
+        sleep,
+        server
+          .flush()
+          .then(() => link.once(replanRun, id, { fence, fromUtcMs, withoutPanelIds: [...withoutPanelIds] }))
+          .then(({ steps }) => steps),
+      ),
+    report: (action) => server.tell({ what: 'action', action }),
+    begin: ({ id: stepId }) => server.tell({ what: 'begin', stepId }),
+    finish: ({ id: stepId }, { frame, ...outcome }) =>
+      server.tell({ what: 'finish', outcome: { stepId, ...outcome }, frame }),
+  });
+  isOver = true;
+  await keeping;
+  await server.flush();
+  if (server.isLost) return `lease lost; ${end}`;
+  await link.call(endRun, id, { fence, end });
+  server.forget();
+  return end;
+}
 
 /** @returns null where it takes longer or fails */
 const within = <T>(ms: number, sleep: DeviceNight['sleep'], work: Promise<T>): Promise<T | null> =>
   Promise.race([work.catch(() => null), sleep(ms).then(() => null)]);
 
-/** @returns how the night ended, in a word for the log */
-export async function carryOutByDevices(run: ClaimedRun, { link, sleep, framesFolder }: DeviceNight): Promise<string> {
-  const { id, fence } = run;
+/** The server as one night hears it: told everything in order from this machine's disk, asked what people say. */
+function heardServer({ id, fence }: ClaimedRun, { link, framesFolder, say = () => undefined }: DeviceNight) {
+  const kept = keptReports(framesFolder, id, (words) => say('reports can’t be kept on disk', { words }));
   const lease = { isStopped: false, isLost: false };
   let standing: StandingOrders = { holdId: null, leaveId: null, isLast: false };
   const carriedOut: string[] = [];
@@ -36,38 +85,36 @@ export async function carryOutByDevices(run: ClaimedRun, { link, sleep, framesFo
   const outbox = createOutbox((error) => {
     // Another runner minds this night now: this one closes and lets go.
     if (error instanceof RefusedCall && error.code === 'LEASE_LOST') lease.isLost = lease.isStopped = true;
+    else say('a report was refused', { words: String(error) });
   });
-  let isOver = false;
-  const keeping = (async () => {
-    while (!isOver) {
-      await sleep(HEARD_EVERY_MS);
+  const call = (report: Report): Promise<{ goOn: boolean }> => {
+    if (report.what === 'action') return link.call(reportAction, id, { fence, action: report.action });
+    if (report.what === 'begin') return link.call(beginStep, id, { fence, stepId: report.stepId });
+    return link.call(finishStep, id, { fence, ...report.outcome });
+  };
+  const send = ({ n, report }: KeptReport): void =>
+    outbox.add(async () => {
+      heard(await call(report));
+      kept.sent(n);
+    });
+  return {
+    get isStopped() {
+      return lease.isStopped;
+    },
+    get isLost() {
+      return lease.isLost;
+    },
+    get standing() {
+      return standing;
+    },
+    unsent: kept.unsent,
+    resend: () => kept.unsent.forEach(send),
+    tell: (report: Report) => send({ n: kept.keep(report), report }),
+    keep(): void {
       if (outbox.waiting === 0) outbox.add(async () => heard(await link.call(keepRun, id, { fence, carriedOut })));
-    }
-  })();
-  const end = await runDeviceNight(run, {
-    framesFolder,
-    sleep,
-    isStopped: () => lease.isStopped,
-    standing: () => standing,
-    carriedOut: (orderId) => void carriedOut.push(orderId),
-    planAgain: (fromUtcMs, withoutPanelIds) =>
-      within(
-        ANSWER_WITHIN_MS,
-        sleep,
-        outbox
-          .flush()
-          .then(() => link.once(replanRun, id, { fence, fromUtcMs, withoutPanelIds: [...withoutPanelIds] }))
-          .then(({ steps }) => steps),
-      ),
-    report: (action) => outbox.add(async () => heard(await link.call(reportAction, id, { fence, action }))),
-    begin: (step) => outbox.add(async () => heard(await link.call(beginStep, id, { fence, stepId: step.id }))),
-    finish: (step, outcome) =>
-      outbox.add(async () => heard(await link.call(finishStep, id, { fence, stepId: step.id, ...outcome }))),
-  });
-  isOver = true;
-  await keeping;
-  await outbox.flush();
-  if (lease.isLost) return `lease lost; ${end}`;
-  await link.call(endRun, id, { fence, end });
-  return end;
+    },
+    carriedOut: (orderId: string) => void carriedOut.push(orderId),
+    flush: () => outbox.flush(),
+    forget: () => kept.forget(),
+  };
 }

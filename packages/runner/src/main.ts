@@ -35,7 +35,7 @@ while (!stopping) {
   if (run) {
     say('playing', { run: run.id, rig: run.rig.name, steps: run.steps.length, speed: run.speed });
     const carriedOut = run.deviceRun
-      ? carryOutByDevices(run, { link, sleep, framesFolder })
+      ? carryOutByDevices(run, { link, sleep, framesFolder, say })
       : playNight(run, { link, driver: simulatedRig(simulatorUrl, run), sleep });
     const night = carriedOut
       .then(

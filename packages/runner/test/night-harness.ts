@@ -10,6 +10,7 @@ import type { Fault, TruthEntry } from '@meridiem/simulator';
 import { observatoryRoutes, weatherAt } from '@meridiem/simulator';
 import Fastify from 'fastify';
 import type { ExposureOutcome, NightHooks } from '../src/device-night/context.ts';
+import { keptReports } from '../src/kept-reports.ts';
 import { runDeviceNight } from '../src/device-night/run-device-night.ts';
 
 export const site = { latitudeDeg: -30, longitudeDeg: 20, elevationM: 1000 };
@@ -183,6 +184,7 @@ async function playOn(
       headers: { 'content-type': 'application/json' },
     });
   };
+  const reports = keptReports(folder, run.rig.id, () => undefined);
   const end = await runDeviceNight(run, {
     framesFolder: folder,
     sleep: (ms) => new Promise((resolve) => setTimeout(resolve, ms)),
@@ -200,7 +202,11 @@ async function playOn(
       if (stopAt === seq) isStopped = true;
       if (fault?.at === seq) breakIt();
     },
-    finish: ({ seq }, outcome) => void outcomes.set(seq, outcome),
+    finish: ({ id: stepId, seq }, outcome) => {
+      outcomes.set(seq, outcome);
+      const { frame, ...told } = outcome;
+      reports.keep({ what: 'finish', outcome: { stepId, ...told }, frame });
+    },
   });
   const truth = (await (await fetch(`${baseUrl}/truth`)).json()) as Played['truth'];
   return { end, actions, outcomes, truth };

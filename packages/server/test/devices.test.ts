@@ -144,6 +144,20 @@ describe('a night by devices', () => {
     expect(night.rigs.find((rig) => rig.rigId === rigId)!.run).toMatchObject({ state: 'running', endedAs: null });
   });
 
+  it('has steps whose runner was lost as not known, until somebody can say', async () => {
+    await report({ id: '5b7f6a3e-0000-4000-8000-000000000009', kind: 'filter' });
+    await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second' WHERE id = '${run.id}'`);
+    run = (await test.call('runner', claimRun, { body: { holder: 'another' } })).body.run!;
+    expect((await actions()).actions.find(({ kind }) => kind === 'filter')).toMatchObject({ outcome: 'unknown' });
+    await report({
+      id: '5b7f6a3e-0000-4000-8000-000000000009',
+      kind: 'filter',
+      outcome: 'done',
+      endUtcMs: run.steps[0].plannedStartUtcMs + 90_000,
+    });
+    expect((await actions()).actions.find(({ kind }) => kind === 'filter')).toMatchObject({ outcome: 'done' });
+  });
+
   it('shows no name of a private project to others', async () => {
     const { panelName, panelId } = run.steps[0];
     await test.database.rows(
@@ -225,7 +239,7 @@ describe('a night by devices', () => {
     const exposure = {
       startUtcMs: step.plannedStartUtcMs, exposureSec: step.exposureSec, gain: step.gain, sensorC: -10,
       halfFluxRadiusPx: 1.9, starCount: 300, guidingRmsArcsec: 0.7, backgroundE: 120, temperatureC: 9, afterMove: true,
-      rateMeasured: null,
+      rateMeasured: null, frameName: 'Wren/2026-10-11/one.fits',
     }; // prettier-ignore
     const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken: 300 stars', exposure };
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body })).status).toBe(200);
@@ -236,7 +250,13 @@ describe('a night by devices', () => {
       body: { kind: 'address', url: `http://${host}` },
     });
     const [, second] = run.steps;
-    const later = { ...body, stepId: second.id, exposure: { ...exposure, startUtcMs: second.plannedStartUtcMs } };
+    const later = {
+      ...body,
+      stepId: second.id,
+      exposure: { ...exposure, startUtcMs: second.plannedStartUtcMs, frameName: 'Wren/2026-10-11/two.fits' },
+    };
+    const outside = { ...body, stepId: second.id, exposure: { ...exposure, frameName: '../../etc/passwd.fits' } };
+    expect((await test.call('runner', finishStep, { params: { id: run.id }, body: outside })).status).toBe(400);
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body: later })).status).toBe(200);
     const { rows } = (await test.call('ilse', listExposures, { query: { night: nightDate } })).body;
     const taken = rows.filter(({ startUtcMs }) => [exposure.startUtcMs, second.plannedStartUtcMs].includes(startUtcMs));

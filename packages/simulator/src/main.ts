@@ -3,6 +3,7 @@ import Fastify from 'fastify';
 import type { PictureFrame } from '@meridiem/core';
 import { forecastOf } from './forecast.ts';
 import type { ExposureOrder } from './simulated-exposure.ts';
+import { rigMemory } from './observatory/rig-memory.ts';
 import { observatoryRoutes } from './observatory/routes.ts';
 import { simulatedExposure } from './simulated-exposure.ts';
 import type { SurveySky } from './survey.ts';
@@ -81,6 +82,7 @@ await app.register(observatoryRoutes, {
   realNowMs: () => performance.now(),
   startUtcMs: () => Date.now(),
   stars: () => sky().stars,
+  memory: rigMemory(process.env.MERIDIEM_RIGS ?? null),
 });
 app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>(
   '/survey',

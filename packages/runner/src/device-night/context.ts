@@ -1,5 +1,6 @@
 // What everything in a night with devices works on.
 import type { ClaimedRun, DeviceRun, RunStep, StandingOrders, StepOutcome } from '@meridiem/contract';
+import type { FrameFile } from '../kept-reports.ts';
 import type { DeviceSet } from './device-set.ts';
 import type { Journal } from './journal.ts';
 import type { NightClock } from './night-clock.ts';
@@ -16,7 +17,10 @@ export interface NightContext {
   readonly framesFolder: string;
 }
 
-export type ExposureOutcome = Pick<StepOutcome, 'outcome' | 'words' | 'exposure'>;
+export interface ExposureOutcome extends Pick<StepOutcome, 'outcome' | 'words' | 'exposure'> {
+  /** The file; null where no frame came of it. */
+  readonly frame: FrameFile | null;
+}
 
 /** Why what needs the sky must end now: the sky, the end of the night, a target that a person leaves. */
 export type Interruption = 'unsafe' | 'stopped' | 'left';

@@ -10,7 +10,9 @@ import { Interrupted, StepFailed } from './journal.ts';
 import { SAFE_HOLDS_SEC } from './safety-watch.ts';
 import {
   awaitCold,
+  awaitDevices,
   beginCooling,
+  closeAtLast,
   closeSite,
   connectDevices,
   goingOn,
@@ -55,7 +57,8 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
   try {
     await prepare(night);
     // Where a night is taken over, its plan may be far behind.
-    if ((await secondsUntil(context, night.steps[0].plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAgain(night);
+    const [first] = night.steps;
+    if (first && (await secondsUntil(context, first.plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAgain(night);
     for (let stay = nextStay(night); stay.length > 0; stay = nextStay(night)) await throughStay(night, stay);
     return await endWith(night, 'finished');
   } catch (error) {
@@ -88,8 +91,9 @@ function nextStay({ steps, ended }: Night): RunStep[] {
 async function prepare(night: Night): Promise<void> {
   const { context } = night;
   await connectDevices(context);
-  const [first] = night.steps;
   night.site.isOpen = (await context.devices.roof.state()) !== 'closed';
+  const [first] = night.steps;
+  if (!first) return;
   const waitSec = await secondsUntil(context, first.plannedStartUtcMs);
   if (night.site.isOpen && waitSec > LONG_WAIT_SEC) await close(night);
   await waitUntil(night, first.plannedStartUtcMs - 1000 * COOLING_LEAD_SEC);
@@ -123,7 +127,12 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
 
 /** @throws what ends the night */
 async function afterTrouble(night: Night, stay: readonly RunStep[], error: unknown): Promise<void> {
-  if (isOfTheStay(error)) return leaveStay(night, stay, error.message);
+  if (isOfTheStay(error)) {
+    await leaveStay(night, stay, error.message);
+    // A device that has failed costs its stay; devices that are all silent are no matter of one stay.
+    if (!(await awaitDevices(night.context))) throw new Error('the devices do not answer');
+    return;
+  }
   if (!(error instanceof Interrupted) || error.reason === 'stopped') throw error;
   if (error.reason === 'held') return waitWhileHeld(night);
   if (error.reason === 'left') {
@@ -151,7 +160,7 @@ async function planAgain(night: Night): Promise<void> {
   const { context, hooks, leftPanelIds } = night;
   const fromUtcMs = (await context.clock.nowUtcMs()) + 1000 * PLANNING_LEAD_SEC;
   if (fromUtcMs > context.deviceRun.endUtcMs) return;
-  const steps = await hooks.planAgain(fromUtcMs, [...leftPanelIds]);
+  const steps = await context.clock.still(() => hooks.planAgain(fromUtcMs, [...leftPanelIds]));
   if (!steps) return;
   night.steps = steps;
   await context.journal.note(`The rest of the night is planned again: ${steps.length} exposures`);
@@ -224,7 +233,7 @@ const secondsUntil = async ({ clock }: NightContext, utcMs: number): Promise<num
 
 /** Closing always: after the plan, a stop, a failure. */
 async function endWith({ context, hooks, ended, steps }: Night, end: NightEnd): Promise<NightEnd> {
-  const isClosed = await closeSite(context).catch(() => false);
+  const isClosed = await closeAtLast(context);
   await warmUp(context).catch(goingOn);
   // What a person has stopped may be started again; otherwise nothing is left open.
   for (const step of end === 'stopped' ? [] : steps)

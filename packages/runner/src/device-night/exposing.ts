@@ -8,7 +8,7 @@ import { Interrupted, StepFailed } from './journal.ts';
 /** An exposure this late against its plan is left out: what comes next has its own time. */
 export const LATEST_SEC = 1500;
 
-export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', words, exposure: null });
+export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', words, exposure: null, frame: null });
 
 /** Puts the right filter in front. @throws StepFailed where it is in no place of the wheel */
 export async function setFilter({ journal, devices, deviceRun }: NightContext, letter: string): Promise<void> {
@@ -58,14 +58,14 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
   const sensorC = await devices.camera.temperatureC();
   const focusSteps = await devices.focuser.positionSteps().catch(() => null);
   try {
-    const name = await journal.step('download', step.panelName, async () => {
+    const { frame, figures } = await journal.step('download', step.panelName, async () => {
       const picture = await devices.camera.download();
       const figures = measurePicture(picture);
       const { altitudeDeg } = directionOf(site, step, startUtcMs);
       const airmass = scatteringAirmass(90 - altitudeDeg);
       const taken = { startUtcMs, exposureSec, sensorC, focusSteps, pierSide: mount.pierSide, airmass, figures };
       return {
-        name: await storeFrame(
+        frame: await storeFrame(
           context.framesFolder,
           { rig: run.rig, nightDate: run.nightDate, deviceRun },
           step,
@@ -75,10 +75,10 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         figures,
       };
     });
-    const { figures } = name;
     return {
       outcome: 'done',
       words: `Taken: ${figures.starCount} stars`,
+      frame,
       exposure: {
         startUtcMs,
         exposureSec,
@@ -91,6 +91,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         temperatureC: conditions?.temperatureC ?? null,
         afterMove,
         rateMeasured: null,
+        frameName: frame.name,
       },
     };
   } catch (error) {

@@ -1,10 +1,11 @@
 // Frames on disk: a FITS file an exposure, written beside and renamed, with all that was true of it in the header.
-import { mkdir, rename, writeFile } from 'node:fs/promises';
+import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeviceRun, RunStep } from '@meridiem/contract';
 import type { PictureFigures, WrittenCard } from '@meridiem/core';
 import { formatDeclination, formatRightAscension, writeFits } from '@meridiem/core';
 import type { CameraPicture } from '@meridiem/devices';
+import type { FrameFile } from '../kept-reports.ts';
 
 export interface TakenFrame {
   readonly startUtcMs: number;
@@ -16,21 +17,28 @@ export interface TakenFrame {
   readonly figures: PictureFigures;
 }
 
-/** @returns the file's name */
+/** Written whole beside its place; the name becomes final once its exposure is reported.
+ * @param folder where all frames lie */
 export async function storeFrame(
   folder: string,
   { rig, nightDate, deviceRun }: { rig: { name: string }; nightDate: string; deviceRun: DeviceRun },
   step: RunStep,
   picture: CameraPicture,
   taken: TakenFrame,
-): Promise<string> {
-  const place = join(folder, fileName(rig.name), nightDate);
+): Promise<FrameFile> {
+  const place = join(fileName(rig.name), nightDate);
   const name = `${fileName(step.panelName)}_${fileName(step.filterLetter)}_${new Date(taken.startUtcMs).toISOString().slice(0, 19).replaceAll(':', '-')}.fits`;
-  await mkdir(place, { recursive: true });
-  const beside = join(place, `.${name}.part`);
-  await writeFile(beside, writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken)));
-  await rename(beside, join(place, name));
-  return name;
+  const part = join(place, `.${name}.part`);
+  await mkdir(join(folder, place), { recursive: true });
+  try {
+    await writeFile(join(folder, part), writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken)));
+  } catch (error) {
+    await rm(join(folder, part), { force: true }).catch(() => undefined);
+    throw (error as NodeJS.ErrnoException).code === 'ENOSPC'
+      ? new Error('the disk for frames is full', { cause: error })
+      : error;
+  }
+  return { part, name: join(place, name) };
 }
 
 /** FITS counts rows from the bottom, cameras from the top. */

@@ -81,7 +81,9 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
     hasRotator: deviceRun.rotatorKind === 'motor',
     skyAngleDeg: deviceRun.skyAngleDeg ?? 0,
   });
-  const beginUtcMs = run.steps[0].plannedStartUtcMs - 1000 * BEFORE_FIRST_SEC;
+  const [first] = run.steps;
+  if (!first) return ask('/clock', { speed: run.speed });
+  const beginUtcMs = first.plannedStartUtcMs - 1000 * BEFORE_FIRST_SEC;
   const { utcMs } = (await (await fetch(`${baseUrl}/clock`)).json()) as { utcMs: number };
   const isUnderWay = utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
   await ask('/clock', { speed: run.speed, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });

@@ -7,6 +7,13 @@ import { Interrupted, StepFailed } from './journal.ts';
 const SITE_TOLERANCE_DEG = 0.01;
 const CLOCK_TOLERANCE_SEC = 2;
 const COOLED_WITHIN_C = 0.5;
+/** A sensor this near to what was set is left to its regulation. */
+const STILL_COLD_C = 2;
+/** How often closing is tried at the end, and what passes between. */
+const CLOSING_TRIES = 6;
+const CLOSING_PAUSE_SEC = 300;
+/** Devices that do not answer are waited for so long. */
+const LONGEST_SILENCE_SEC = 1800;
 /** Of the position that is read back, degrees. */
 const PARKED_WITHIN_DEG = 1;
 
@@ -41,6 +48,29 @@ export async function awaitCold({ journal, devices }: NightContext, targetC: num
       await until(async () => Math.abs((await devices.camera.temperatureC()) - targetC) <= COOLED_WITHIN_C);
     })
     .catch(goingOn);
+}
+
+/** Waits until devices that were silent answer again. @returns whether they do */
+export const awaitDevices = async ({ journal, devices }: NightContext): Promise<boolean> => {
+  const answer = async (): Promise<boolean> =>
+    Promise.all([devices.mount.state(), devices.roof.state(), devices.camera.activity()]).then(
+      () => true,
+      () => false,
+    );
+  if (await answer()) return true;
+  return journal
+    .step('connect', 'until the devices answer again', (until) => until(answer), LONGEST_SILENCE_SEC)
+    .then(
+      () => true,
+      () => false,
+    );
+};
+
+/** A camera that is no longer as cold as its exposures want, after a loss of power, is cooled again. */
+export async function keepCold(context: NightContext, targetC: number): Promise<void> {
+  if (Math.abs((await context.devices.camera.temperatureC()) - targetC) <= STILL_COLD_C) return;
+  await beginCooling(context, targetC);
+  await awaitCold(context, targetC);
 }
 
 /** Opens the roof where it is not open, and unparks. */
@@ -79,6 +109,16 @@ interface Direction {
   readonly azimuthDeg: number;
 }
 const vectorOf = ({ altitudeDeg, azimuthDeg }: Direction) => unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
+
+/** Closes, again and again where it can't be had: each try that fails calls for a person again.
+ * @returns whether the roof is closed */
+export async function closeAtLast(context: NightContext): Promise<boolean> {
+  for (let attempt = 1; ; attempt++) {
+    if (await closeSite(context).catch(() => false)) return true;
+    if (attempt >= CLOSING_TRIES) return false;
+    await context.journal.step('wait', 'before closing is tried again', () => context.clock.wait(CLOSING_PAUSE_SEC));
+  }
+}
 
 /** Parks and closes. Never over an unconfirmed position, unless the roof clears the telescope wherever it points.
  * @returns whether the roof is closed */

@@ -5,7 +5,7 @@ import { centre, focus, guide, settle, slewTo } from './at-target.ts';
 import type { NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost, setFilter, takeExposure } from './exposing.ts';
 import { Interrupted } from './journal.ts';
-import { goingOn, ownSteps } from './site-acts.ts';
+import { goingOn, keepCold, ownSteps } from './site-acts.ts';
 
 const SIDEREAL_SEC_PER_DEG = 239.34;
 /** Earlier than this against its plan an exposure waits for its start. */
@@ -49,6 +49,7 @@ export async function carryOutStay(context: NightContext, hooks: NightHooks, ste
 }
 
 async function arrive(context: NightContext, step: RunStep): Promise<void> {
+  await keepCold(context, step.sensorC);
   await slewTo(context, step, step.panelName);
   await setFilter(context, step.filterLetter);
   // The first focus of a stay comes before the first solution where stars may be discs.

@@ -25,6 +25,7 @@ import * as softLastNights from './migrations/2026-11-29-12-00-soft-last-nights.
 import * as equipment from './migrations/2026-11-29-15-00-equipment.ts';
 import * as devices from './migrations/2026-11-29-19-00-devices.ts';
 import * as simulated from './migrations/2026-11-29-20-00-simulated.ts';
+import * as frames from './migrations/2026-11-29-22-00-frames.ts';
 import * as handOrders from './migrations/2026-11-29-21-00-hand-orders.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
@@ -71,6 +72,7 @@ export const MIGRATIONS: readonly Migration[] = [
   devices,
   simulated,
   handOrders,
+  frames,
 ];
 
 /** One number for this application's migration lock. */

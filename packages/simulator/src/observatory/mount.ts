@@ -36,6 +36,14 @@ const LOCAL_ERROR_DEG = 0.01;
 const DRIFT_ARCSEC_PER_MIN = 0.6;
 const SIDEREAL_DEG_PER_MS = 360 / 86_164_091;
 
+/** A mount as it stands, without what it was moving to. */
+export interface MountState {
+  readonly isParked: boolean;
+  readonly reported: SkyPosition;
+  readonly error: { readonly ra: number; readonly dec: number };
+  readonly pierSide: 'east' | 'west';
+}
+
 /** Coordinates inside are J2000; the protocol side speaks those of date. */
 export class SimulatedMount {
   readonly #facts: RigFacts;
@@ -55,6 +63,21 @@ export class SimulatedMount {
     this.#error = { ra: LARGEST_ERROR_DEG * (2 * random() - 1), dec: LARGEST_ERROR_DEG * (2 * random() - 1) };
     this.#sinceUtcMs = utcMs;
     this.#reported = this.#parkPlace(utcMs);
+  }
+
+  state(utcMs: number): MountState {
+    const reported = this.reported(utcMs);
+    return { isParked: this.#isParked, reported, error: this.#error, pierSide: this.#pierSide };
+  }
+  /** Stands where it stood: it tracks nothing and moves nowhere until it is told. */
+  restore({ isParked, reported, error, pierSide }: MountState, utcMs: number): void {
+    this.#isParked = isParked;
+    this.#reported = reported;
+    this.#error = { ...error };
+    this.#pierSide = pierSide;
+    this.#isTracking = false;
+    this.#move = null;
+    this.#sinceUtcMs = utcMs;
   }
 
   get isParked(): boolean {

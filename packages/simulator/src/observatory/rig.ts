@@ -8,6 +8,7 @@ import { SimulatedGuider } from './guider.ts';
 import { SimulatedMount } from './mount.ts';
 import type { CameraFrame, LightFalling } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
+import type { RigState } from './rig-memory.ts';
 import { SimulatedRoof } from './roof.ts';
 import { SlowAxis } from './slow-axis.ts';
 import { SteppedTime } from './stepped-time.ts';
@@ -40,7 +41,7 @@ export class SimulatedRig {
   readonly clock: ObservatoryClock;
   readonly time: SteppedTime;
   readonly faults = new Faults();
-  readonly truth = new Truth();
+  readonly truth: Truth;
   readonly mount: SimulatedMount;
   readonly roof: SimulatedRoof;
   readonly camera: SimulatedCamera;
@@ -59,7 +60,7 @@ export class SimulatedRig {
   constructor(
     name: string,
     facts: RigFacts,
-    parts: { readonly clock: ObservatoryClock; readonly stars: readonly SkyStar[] },
+    parts: { readonly clock: ObservatoryClock; readonly stars: readonly SkyStar[]; readonly state?: RigState },
   ) {
     this.facts = facts;
     this.clock = parts.clock;
@@ -67,15 +68,35 @@ export class SimulatedRig {
     this.#stars = parts.stars;
     this.#seed = seedFrom(name);
     const now = this.clock.nowUtcMs();
+    const { state } = parts;
+    this.truth = new Truth(state?.truth);
     this.mount = new SimulatedMount(facts, this.#seed, now);
-    this.roof = new SimulatedRoof(now);
+    if (state) this.mount.restore(state.mount, now);
+    this.roof = new SimulatedRoof(now, state?.roofOpenShare);
     this.camera = new SimulatedCamera(facts, this.weather(now).temperatureC, now);
-    this.wheel = new SlowAxis(0, now, WHEEL_PLACES_PER_SEC);
-    this.focuser = new SlowAxis(BEST_FOCUS_STEPS + 350, now, FOCUSER_STEPS_PER_SEC);
-    this.rotator = new SlowAxis(0, now, ROTATOR_DEG_PER_SEC);
+    this.wheel = new SlowAxis(state?.wheelPlace ?? 0, now, WHEEL_PLACES_PER_SEC);
+    this.focuser = new SlowAxis(state?.focuserSteps ?? BEST_FOCUS_STEPS + 350, now, FOCUSER_STEPS_PER_SEC);
+    this.rotator = new SlowAxis(state?.rotatorDeg ?? 0, now, ROTATOR_DEG_PER_SEC);
     this.#askedUtcMs = now;
+    this.#wasParked = this.mount.isParked;
   }
 
+  /** As it stands, for a process after this one. */
+  state(name: string): RigState {
+    const now = this.now;
+    return {
+      name,
+      facts: this.facts,
+      utcMs: now,
+      speed: this.clock.speed,
+      roofOpenShare: this.roof.openShare(now),
+      mount: this.mount.state(now),
+      focuserSteps: this.focuser.at(now),
+      rotatorDeg: this.rotator.at(now),
+      wheelPlace: Math.round(this.wheel.at(now)),
+      truth: this.truth.all(),
+    };
+  }
   get now(): number {
     return this.clock.nowUtcMs();
   }

@@ -9,8 +9,9 @@ export class SimulatedRoof {
   #share = 0;
   #atUtcMs: number;
   #direction: -1 | 0 | 1 = 0;
-  constructor(utcMs: number) {
+  constructor(utcMs: number, openShare = 0) {
     this.#atUtcMs = utcMs;
+    this.#share = openShare;
   }
   openShare(utcMs: number): number {
     const moved = this.#share + (this.#direction * (utcMs - this.#atUtcMs)) / TRAVEL_MS;

@@ -9,6 +9,8 @@ import type { Fault } from './faults.ts';
 import { FAULTS } from './faults.ts';
 import type { RigFacts } from './rig-facts.ts';
 import { MOST_PIXELS } from './rig-facts.ts';
+import type { RigMemory } from './rig-memory.ts';
+import { rigMemory } from './rig-memory.ts';
 import { SimulatedRig } from './rig.ts';
 
 export interface ObservatoryParts {
@@ -18,6 +20,8 @@ export interface ObservatoryParts {
   readonly startUtcMs: () => number;
   /** Stars of the catalogue; asked for once a rig is built. */
   readonly stars: () => readonly SkyStar[];
+  /** Rigs of a process before this one, and where they are kept. */
+  readonly memory?: RigMemory;
 }
 
 const SLOW_MS = 250;
@@ -29,12 +33,24 @@ const MOST_PICTURE_BYTES = 16 * 1_048_576;
 
 export async function observatoryRoutes(
   app: FastifyInstance,
-  { realNowMs, startUtcMs, stars }: ObservatoryParts,
+  { realNowMs, startUtcMs, stars, memory = rigMemory(null) }: ObservatoryParts,
 ): Promise<void> {
   const rigs = new Map<string, SimulatedRig>();
+  for (const state of memory.all()) {
+    const clock = observatoryClock(realNowMs, state.utcMs);
+    clock.set({ speed: state.speed });
+    rigs.set(state.name, new SimulatedRig(state.name, state.facts, { clock, stars: stars(), state }));
+  }
   const connected = new Set<string>();
   let transactions = 0;
-  const timer = setInterval(() => rigs.forEach((rig) => rig.watch()), WATCH_MS).unref();
+  const timer = setInterval(
+    () =>
+      rigs.forEach((rig, name) => {
+        rig.watch();
+        memory.keep(() => rig.state(name));
+      }),
+    WATCH_MS,
+  ).unref();
   app.addHook('onClose', async () => clearInterval(timer));
   app.addContentTypeParser('application/x-www-form-urlencoded', { parseAs: 'string' }, (_request, body, done) =>
     done(null, Object.fromEntries(new URLSearchParams(body as string))),

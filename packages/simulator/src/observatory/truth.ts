@@ -10,8 +10,11 @@ export interface TruthEntry {
 const MOST_ENTRIES = 20_000;
 
 export class Truth {
-  readonly #entries: TruthEntry[] = [];
+  readonly #entries: TruthEntry[];
   readonly #open = new Set<string>();
+  constructor(entries: readonly TruthEntry[] = []) {
+    this.#entries = [...entries];
+  }
   note(utcMs: number, what: string): void {
     this.#entries.push({ utcMs, what, isViolation: false });
     if (this.#entries.length > MOST_ENTRIES) this.#entries.shift();

@@ -25,6 +25,7 @@ import { defineFilter } from './filter.ts';
 import { defineFilterAlias } from './filter-alias.ts';
 import { defineFilterSlot } from './filter-slot.ts';
 import { defineForecast } from './forecast.ts';
+import { defineFrame } from './frame.ts';
 import { defineGoal } from './goal.ts';
 import { defineGoalSet } from './goal-set.ts';
 import { defineGoalSetItem } from './goal-set-item.ts';
@@ -109,6 +110,7 @@ export function defineModels(sequelize: Sequelize) {
     FilterAlias: defineFilterAlias(sequelize),
     FilterSlot: defineFilterSlot(sequelize),
     Forecast: defineForecast(sequelize),
+    Frame: defineFrame(sequelize),
     Goal: defineGoal(sequelize),
     GoalSet: defineGoalSet(sequelize),
     GoalSetItem: defineGoalSetItem(sequelize),
@@ -261,6 +263,7 @@ const BELONGS_TO = [
   ['RigStep', 'rig', 'rigId', 'Rig'],
   ['RuleRevision', 'person', 'personId', 'Person'],
   ['RuleRevision', 'rig', 'rigId', 'Rig'],
+  ['Frame', 'exposure', 'exposureId', 'Exposure'],
   ['RunAction', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'person', 'orderedBy', 'Person'],

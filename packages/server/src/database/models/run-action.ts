@@ -12,7 +12,7 @@ export interface RunAction extends Row<RunAction> {
   attempt: number;
   started: Date;
   ended: CreationOptional<Date | null>;
-  outcome: CreationOptional<'done' | 'failed' | 'interrupted' | null>;
+  outcome: CreationOptional<'done' | 'failed' | 'interrupted' | 'unknown' | null>;
   remark: CreationOptional<string | null>;
 }
 
@@ -29,7 +29,7 @@ export const defineRunAction = (sequelize: Sequelize): ModelStatic<RunAction> =>
       attempt: { type: DataTypes.INTEGER, allowNull: false, validate: { min: 1 } },
       started: { type: DataTypes.DATE, allowNull: false },
       ended: { type: DataTypes.DATE },
-      outcome: { type: DataTypes.TEXT, validate: { isIn: [['done', 'failed', 'interrupted']] } },
+      outcome: { type: DataTypes.TEXT, validate: { isIn: [['done', 'failed', 'interrupted', 'unknown']] } },
       remark: { type: DataTypes.TEXT },
     },
     { tableName: 'run_actions' },

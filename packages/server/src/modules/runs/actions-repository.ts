@@ -1,11 +1,21 @@
 // Steps by devices as rows: what was done, what only a person can mend, and how long steps take.
 import type { RunAction } from '@meridiem/contract';
 import type { MeasuredStep } from '@meridiem/core';
-import { Op } from 'sequelize';
+import { col, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { inForce } from '../../database/validity.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { RunRow } from './repository.ts';
+
+/** What a later word on a step may still decide. */
+const OPEN: readonly (string | null)[] = [null, 'unknown'];
+
+/** Steps that a runner before this one began, and nobody can say how they ended. */
+export const loseActions = ({ models }: Queries, runId: string): Promise<unknown> =>
+  models.RunAction.update(
+    { outcome: 'unknown', ended: col('started'), remark: 'the runner was lost before it could say' },
+    { where: { runId, outcome: null } },
+  );
 
 /** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it.
  * @returns whether it was not known before */
@@ -31,7 +41,7 @@ export async function storeAction(
       outcome,
       remark,
     });
-  } else if (known.runId === runId && known.outcome === null && outcome !== null)
+  } else if (known.runId === runId && OPEN.includes(known.outcome) && outcome !== null)
     await known.update({ ended, outcome, remark });
   return !known;
 }

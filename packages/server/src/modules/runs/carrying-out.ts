@@ -29,7 +29,7 @@ import {
   opticsOf,
   stepFacts,
 } from './repository.ts';
-import { storeAction } from './actions-repository.ts';
+import { loseActions, storeAction } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { deviceRunOf } from './device-run.ts';
 import { claimedSteps } from './run-steps.ts';
@@ -41,6 +41,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       await endOldRehearsals(database, clock.nowUtcMs());
       const claimed = await claimRun(database, holder);
       if (!claimed) return null;
+      await loseActions(database, claimed.id);
       await announce(database, claimed.observatoryId, 'run', [claimed.rigId]);
       const optics = await opticsOf(database, claimed.rigId);
       const { id, fence, speed, nightDate, rigId, rigName } = claimed;
@@ -157,6 +158,7 @@ async function storeExposure(
   await recordExposures(queries, observatoryId, [
     { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey, isSimulated }, measurement: null },
   ]);
+  if (taken.frameName) await queries.models.Frame.create({ exposureId: id, observatoryId, name: taken.frameName });
   const credit = creditShare(exposureSec, goalExposureSec);
   if (counts)
     await attribute(queries, observatoryId, [

@@ -1,0 +1,85 @@
+// Reports that the server has not taken yet, on this machine's disk: what was exposed while the link was cut, or as this process
+// was ended without asking, is told by whoever carries the night on.
+import { appendFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import type { RunAction, StepOutcome } from '@meridiem/contract';
+
+/** A frame on disk under a name that only its report makes final. */
+export interface FrameFile {
+  /** Both beside each other, under the folder for frames. */
+  readonly part: string;
+  readonly name: string;
+}
+
+export type Report =
+  | { readonly what: 'action'; readonly action: RunAction }
+  | { readonly what: 'begin'; readonly stepId: string }
+  | { readonly what: 'finish'; readonly outcome: Omit<StepOutcome, 'fence'>; readonly frame: FrameFile | null };
+
+export interface KeptReport {
+  readonly n: number;
+  readonly report: Report;
+}
+
+export interface KeptReports {
+  /** Reports of a process before this one that were never sent, in their order. */
+  readonly unsent: readonly KeptReport[];
+  /** On disk before anything follows from it. @returns its number */
+  keep(report: Report): number;
+  sent(n: number): void;
+  /** Everything was sent, and the night has ended. */
+  forget(): void;
+}
+
+type Line = KeptReport | { readonly sent: number };
+
+/** @param framesFolder the reports lie beside the frames
+ * @param onFull told once when the disk takes no more: reports are then kept in memory alone */
+export function keptReports(framesFolder: string, runId: string, onFull: (words: string) => void): KeptReports {
+  const path = join(framesFolder, '.reports', `${runId}.jsonl`);
+  const lines = readLines(path);
+  const sent = new Set(lines.flatMap((line) => ('sent' in line ? [line.sent] : [])));
+  const kept = lines.flatMap((line) => ('sent' in line ? [] : [line]));
+  let last = Math.max(0, ...kept.map(({ n }) => n));
+  let isFull = false;
+  const append = (line: Line): void => {
+    try {
+      mkdirSync(dirname(path), { recursive: true });
+      appendFileSync(path, `${JSON.stringify(line)}\n`);
+    } catch (error) {
+      if (!isFull) onFull(String(error));
+      isFull = true;
+    }
+  };
+  const unsent = kept.filter(({ n }) => !sent.has(n));
+  // A frame whose report was written is a frame, also where the process ended before its name was final.
+  for (const { report } of unsent) if (report.what === 'finish' && report.frame) nameFrame(framesFolder, report.frame);
+  return {
+    unsent,
+    keep(report) {
+      append({ n: ++last, report });
+      if (report.what === 'finish' && report.frame) nameFrame(framesFolder, report.frame);
+      return last;
+    },
+    sent: (n) => append({ sent: n }),
+    forget: () => rmSync(path, { force: true }),
+  };
+}
+
+function nameFrame(framesFolder: string, { part, name }: FrameFile): void {
+  if (existsSync(join(framesFolder, part))) renameSync(join(framesFolder, part), join(framesFolder, name));
+}
+
+/** A last line that was cut off is none. */
+function readLines(path: string): Line[] {
+  if (!existsSync(path)) return [];
+  return readFileSync(path, 'utf8')
+    .split('\n')
+    .flatMap((text) => {
+      try {
+        return text === '' ? [] : [JSON.parse(text) as Line];
+      } catch {
+        return [];
+      }
+    });
+}

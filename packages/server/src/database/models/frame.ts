@@ -1,0 +1,25 @@
+import type { ModelStatic, Sequelize } from 'sequelize';
+import { DataTypes } from 'sequelize';
+import type { Row } from './row.ts';
+
+export interface Frame extends Row<Frame> {
+  exposureId: string;
+  observatoryId: string;
+  name: string;
+}
+
+export const defineFrame = (sequelize: Sequelize): ModelStatic<Frame> =>
+  sequelize.define<Frame>(
+    'Frame',
+    {
+      exposureId: {
+        type: DataTypes.UUID,
+        primaryKey: true,
+        allowNull: false,
+        references: { model: 'exposures', key: 'id' },
+      },
+      observatoryId: { type: DataTypes.UUID, allowNull: false },
+      name: { type: DataTypes.TEXT, allowNull: false },
+    },
+    { tableName: 'frames' },
+  );
