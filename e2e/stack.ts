@@ -49,6 +49,7 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_CATALOGUE: join(root, 'packages/server/catalogue'),
     MERIDIEM_CACHE: join(dirname(STATE_FILE), 'cache'),
     MERIDIEM_FRAMES: join(dirname(STATE_FILE), 'frames'),
+    MERIDIEM_RIGS: join(dirname(STATE_FILE), 'rigs', database),
     MERIDIEM_DEMO: '1',
     MERIDIEM_CLOCK: CLOCK,
     MERIDIEM_LOG_LEVEL: 'warn',

@@ -54,7 +54,7 @@ start_services() {
   export MERIDIEM_PORT="${MERIDIEM_PORT:-4310}" MERIDIEM_PORT_FILE="$STATE/server-port"
   export MERIDIEM_SIMULATOR_PORT="$(free_port "$((MERIDIEM_PORT + 1000))")"
   export MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
-  export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache" MERIDIEM_FRAMES="$STATE/frames"
+  export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache" MERIDIEM_FRAMES="$STATE/frames" MERIDIEM_RIGS="$STATE/rigs"
   export MERIDIEM_OWN_DATABASE=1
   (umask 077; cd "$ROOT" && exec setsid node "${NODE_FLAGS[@]}" "$SUPERVISOR" "$ROOT" "$RUN" "$LOGS" "$workers" >>"$LOGS/supervisor.log" 2>&1 </dev/null 9>&-) &
   printf '%s\n' "$!" > "$RUN/supervisor.pid"

@@ -55,7 +55,7 @@ export function servicesFor(workers: number): Service[] {
     {
       name: 'simulator',
       main: 'packages/simulator/src/main.ts',
-      settings: [...ADDRESSES, 'MERIDIEM_SIMULATOR_PORT', 'MERIDIEM_CATALOGUE'],
+      settings: [...ADDRESSES, 'MERIDIEM_SIMULATOR_PORT', 'MERIDIEM_CATALOGUE', 'MERIDIEM_RIGS'],
     },
     { name: 'server', main: 'packages/server/src/main.ts', settings: SERVER },
     ...Array.from({ length: workers }, (_, i) => ({

@@ -33,6 +33,8 @@ const SUN_HARMLESS_DEG = -6;
 const UNNOTICED_SHARE = 0.02;
 /** How often a minder has to read safety. */
 const UNNOTICED_MS = 5000;
+/** Parking and closing take no longer. */
+const CLOSING_MS = 240_000;
 /** Nobody has asked for anything for so long: the watchdog at the roof closes. */
 const WATCHDOG_MS = 300_000;
 
@@ -164,7 +166,16 @@ export class SimulatedRig {
       'the open tube pointed near the Sun',
       openShare > 0 && !this.mount.isParked && sun.altitudeDeg > SUN_HARMLESS_DEG && sun.distanceDeg < SUN_KEEP_OUT_DEG,
     );
-    if (openShare > 0 && now - this.#askedUtcMs > WATCHDOG_MS) this.#closeByWatchdog(now);
+    const unmindedMs = now - this.#askedUtcMs;
+    if (openShare > 0 && unmindedMs > WATCHDOG_MS) this.#closeByWatchdog(now);
+    this.truth.violation(
+      now,
+      'the roof stood open with nobody minding it',
+      openShare > 0 &&
+        unmindedMs > WATCHDOG_MS + CLOSING_MS &&
+        !this.faults.has('roof stuck', now) &&
+        !this.faults.has('mount stuck', now),
+    );
   }
   /** Somebody minds the rig. */
   asked(): void {
