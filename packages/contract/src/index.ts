@@ -4,6 +4,7 @@ import * as devices from './devices.ts';
 import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
 import * as forecast from './forecast.ts';
+import * as frames from './frames.ts';
 import * as framing from './framing.ts';
 import * as founding from './founding.ts';
 import * as goalSets from './goal-sets.ts';
@@ -44,6 +45,7 @@ export * from './errors.ts';
 export * from './exports.ts';
 export * from './founding.ts';
 export * from './forecast.ts';
+export * from './frames.ts';
 export * from './framing.ts';
 export * from './frame-file.ts';
 export * from './frame-hashes.ts';
@@ -88,6 +90,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     catalogue,
     limits,
     projects,
+    frames,
     framing,
     shelf,
     devices,

@@ -42,6 +42,8 @@ export const LedgerRow = Type.Object({
   isTruncated: Type.Boolean(),
   /** Taken by the simulated observatory: no real sky fell on it. */
   isSimulated: Type.Boolean(),
+  /** Whether its file was kept. */
+  hasFrame: Type.Boolean(),
   creditShare: Nullable(Type.Number()),
   verdict: oneOf(VERDICTS),
   verdictReason: Nullable(Type.String()),

@@ -17,6 +17,7 @@ import { oncePerCall } from './database/once-per-call.ts';
 import { createSeal } from './database/sealed.ts';
 import { createPing } from './database/ping.ts';
 import { createHousekeeping } from './jobs/housekeeping.ts';
+import type { FrameWorker } from './jobs/frame-worker.ts';
 import type { PlanWorker } from './jobs/plan-worker.ts';
 import { registerModules } from './modules.ts';
 import { errorsPlugin } from './plugins/errors.ts';
@@ -44,9 +45,16 @@ export interface Parts {
   readonly database: Database;
   readonly clock: Clock;
   readonly planWorker: PlanWorker;
+  readonly frameWorker: FrameWorker;
 }
 
-export async function createApp({ config, database: plain, clock, planWorker }: Parts): Promise<FastifyInstance> {
+export async function createApp({
+  config,
+  database: plain,
+  clock,
+  planWorker,
+  frameWorker,
+}: Parts): Promise<FastifyInstance> {
   const database = oncePerCall(plain, createSeal(config.sessionSecret));
   const app = Fastify({
     bodyLimit: MOST_BODY_BYTES,
@@ -80,7 +88,7 @@ export async function createApp({ config, database: plain, clock, planWorker }: 
   await app.register(requestScopePlugin);
   await app.register(livePlugin, { database, databaseUrl: config.databaseUrl });
 
-  await registerModules(app, { config, database, clock, planWorker });
+  await registerModules(app, { config, database, clock, planWorker, frameWorker });
   const ping = createPing(config.databaseUrl);
   const housekeeping = createHousekeeping({
     database,

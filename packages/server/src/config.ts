@@ -15,6 +15,8 @@ export interface Config {
   readonly simulatorUrl: string | null;
   /** Kept pictures; null keeps none. */
   readonly cacheFolder: string | null;
+  /** Where the runner keeps frames; null: no file is on this server. */
+  readonly framesFolder: string | null;
   /** Hosts that another source of sky pictures may be on. */
   readonly surveyHosts: readonly string[];
   /** Hosts that devices may be on, with their ports. */
@@ -68,6 +70,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     webRoot: environment.MERIDIEM_WEB_ROOT ?? null,
     simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
+    framesFolder: environment.MERIDIEM_FRAMES ?? null,
     keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
     deviceHosts: listOf(environment.MERIDIEM_DEVICE_HOSTS),

@@ -6,6 +6,7 @@ import { createClock } from './clock.ts';
 import { configFrom } from './config.ts';
 import { createDatabase } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
+import { createFrameWorker } from './jobs/frame-worker.ts';
 import { createPlanWorker } from './jobs/plan-worker.ts';
 
 /** How long requests under way may take to finish after a signal. */
@@ -23,7 +24,8 @@ await migrate(config.ownerDatabaseUrl, {
 });
 const database = createDatabase(config.databaseUrl);
 const planWorker = createPlanWorker();
-const app = await createApp({ config, database, clock: createClock(config.clockStartUtcMs), planWorker });
+const frameWorker = createFrameWorker();
+const app = await createApp({ config, database, clock: createClock(config.clockStartUtcMs), planWorker, frameWorker });
 const port = await listenOnNextFree(app, config.host, config.port);
 if (config.portFile) writeFileSync(config.portFile, `${port}\n`);
 
@@ -46,6 +48,7 @@ async function stop(signal: string): Promise<void> {
   setTimeout(() => app.server.closeAllConnections(), STOP_WITHIN_MS).unref();
   await app.close();
   await planWorker.close();
+  await frameWorker.close();
   await database.close();
   process.exit(0);
 }

@@ -10,6 +10,7 @@ import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
+import { createFrameService, frameRoutes } from './modules/frames/index.ts';
 import { createFramingService, framingRoutes } from './modules/framing/index.ts';
 import { createApplying, createImportService, importRoutes } from './modules/imports/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
@@ -32,7 +33,7 @@ import { createVisitService, visitRoutes } from './modules/visits/index.ts';
 
 export async function registerModules(
   app: FastifyInstance,
-  { config, database, clock, planWorker }: Parts,
+  { config, database, clock, planWorker, frameWorker }: Parts,
 ): Promise<void> {
   const changes = createChangeService({ database });
   const observatory = createObservatoryService({ database, clock, changes });
@@ -67,6 +68,9 @@ export async function registerModules(
     service: ledger,
     rules: createRuleService({ database }),
     progress: createProgressService({ database }),
+  });
+  await app.register(frameRoutes, {
+    service: createFrameService({ database, config, changes, observatory, frameWorker }),
   });
   await app.register(importRoutes, {
     service: createImportService({ database, changes, observatory }),

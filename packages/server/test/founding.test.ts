@@ -31,6 +31,7 @@ beforeAll(async () => {
     webRoot: null,
     simulatorUrl: null,
     cacheFolder: null,
+    framesFolder: null,
     surveyHosts: [],
     deviceHosts: [],
     // Tests change rows behind the server's back.
@@ -48,6 +49,7 @@ beforeAll(async () => {
     database,
     clock: createClock(null),
     planWorker: { plan: never, limit: never, usable: never, close: async () => undefined },
+    frameWorker: { draw: never, measure: never, close: async () => undefined },
   });
 }, 60_000);
 afterAll(async () => {

@@ -19,6 +19,7 @@ import { migrate } from '../src/database/migrate.ts';
 import type { JobWorker } from '../src/jobs/job-worker.ts';
 import { createJobWorker } from '../src/jobs/job-worker.ts';
 import { applyParts, importWork } from '../src/modules/imports/index.ts';
+import { drawJob, measureJob } from '../src/jobs/frame-job.ts';
 import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
 import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
@@ -93,6 +94,7 @@ export async function createTestApp({
     simulatorUrl: null,
     deviceHosts: [],
     cacheFolder: null,
+    framesFolder: null,
     surveyHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,
@@ -111,7 +113,8 @@ export async function createTestApp({
     usable: async (job: UsableJob) => usableJob(job),
     close: async () => undefined,
   };
-  const app = await createApp({ config, database, clock: createClock(NOW), planWorker });
+  const frameWorker = { draw: drawJob, measure: measureJob, close: async () => undefined };
+  const app = await createApp({ config, database, clock: createClock(NOW), planWorker, frameWorker });
   const jobWorker = worker ? await testWorker(database, appUrl) : null;
   const checkResponse = responseChecker();
   const cookies = new Map<string, string>();

@@ -73,13 +73,9 @@ export function judgeExposure(
 ): RuleVerdict {
   const recent = reference.slice(-REFERENCE_MOST);
   const isKnown = recent.length >= REFERENCE_LEAST;
-  const outcomes = FIGURES.flatMap((figure) => {
-    const value = correctedFigure(exposure, figure);
-    if (value === null || rules[figure] === null) return [];
-    const usual = isKnown ? usualOf(recent, figure) : typicalOf(typical, figure);
-    if (!usual) return [];
-    const worse = BAD_IS_LOW.has(figure) ? usual.median - value : value - usual.median;
-    return [{ figure, value, usual: usual.median, sigmas: worse / usual.sigma, limit: rules[figure] }];
+  const outcomes = figuresAgainst(exposure, recent, typical).flatMap((outcome) => {
+    const limit = rules[outcome.figure];
+    return limit === null ? [] : [{ ...outcome, limit }];
   });
   const past = outcomes.filter(({ sigmas, limit }) => sigmas > limit);
   // Cloud brightens the sky as well: the lost stars tell it apart from moonlight.
@@ -93,6 +89,24 @@ export function judgeExposure(
   );
   const verdict = !isKnown || !worst ? 'undecided' : past.length > 0 ? 'rejected' : 'accepted';
   return { verdict, worst, held: recent.length };
+}
+
+/** Each measured figure against what is usual, whether a rule looks at it or not.
+ * @param reference as for `judgeExposure` */
+export function figuresAgainst(
+  exposure: JudgedExposure,
+  reference: readonly JudgedExposure[],
+  typical: TypicalFigures = {},
+): FigureOutcome[] {
+  const recent = reference.slice(-REFERENCE_MOST);
+  return FIGURES.flatMap((figure) => {
+    const value = correctedFigure(exposure, figure);
+    if (value === null) return [];
+    const usual = recent.length >= REFERENCE_LEAST ? usualOf(recent, figure) : typicalOf(typical, figure);
+    if (!usual) return [];
+    const worse = BAD_IS_LOW.has(figure) ? usual.median - value : value - usual.median;
+    return [{ figure, value, usual: usual.median, sigmas: worse / usual.sigma }];
+  });
 }
 
 /** Whether the last rejections in a row are no outliers but a stable new level: the seeing of another season, another focus offset.

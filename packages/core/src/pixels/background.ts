@@ -18,6 +18,8 @@ export interface SkyBackground {
 const CELL_PX = 64;
 const CLIP_SIGMA = 3;
 const CLIP_ROUNDS = 3;
+/** Of normal noise cut at three standard deviations, against the whole. */
+const CLIPPED_SHARE = 0.98658;
 /** Median absolute deviation to standard deviation of normal noise. */
 const MAD_TO_SIGMA = 1.4826;
 
@@ -57,14 +59,36 @@ export function skyBackground({ widthPx, heightPx, pixels }: Picture): SkyBackgr
 function clippedMedian(values: Float64Array): [level: number, noise: number] {
   let kept = values.sort();
   for (let round = 0; ; round++) {
-    const level = middleOf(kept);
+    const level = evenMedian(kept);
     const noise = MAD_TO_SIGMA * sortedMedian(Float64Array.from(kept, (value) => Math.abs(value - level)));
-    if (round === CLIP_ROUNDS || noise === 0) return [level, noise];
+    if (noise === 0) return [level, noise];
     const from = lowerBound(kept, level - CLIP_SIGMA * noise);
     const to = lowerBound(kept, level + CLIP_SIGMA * noise);
-    if (to - from === kept.length || to - from < 8) return [level, noise];
+    if (to - from < 8) return [level, noise];
+    if (round === CLIP_ROUNDS || to - from === kept.length) return [level, clippedDeviation(kept.subarray(from, to))];
     kept = kept.subarray(from, to);
   }
+}
+
+/** The standard deviation of normal noise from what lies within three of them: finer than one by medians, where whole numbers
+ * leave few steps. */
+function clippedDeviation(kept: Float64Array): number {
+  let [sum, squares] = [0, 0];
+  for (const value of kept) sum += value;
+  const mean = sum / kept.length;
+  for (const value of kept) squares += (value - mean) ** 2;
+  return Math.sqrt(squares / kept.length) / CLIPPED_SHARE;
+}
+
+/** The median of whole numbers as if each stood for the values half a step around it. */
+function evenMedian(sorted: Float64Array): number {
+  const middle = middleOf(sorted);
+  if (!Number.isInteger(middle)) return middle;
+  const [from, to] = [
+    lowerBound(sorted, middle),
+    lowerBound(sorted, middle + Number.EPSILON * Math.max(1, middle) * 2),
+  ];
+  return to - from < 2 ? middle : middle - 0.5 + (sorted.length / 2 - from) / (to - from);
 }
 
 /** Sorts what it is given. */

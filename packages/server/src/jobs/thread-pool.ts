@@ -10,9 +10,10 @@ export interface ThreadPool {
   close(): Promise<void>;
 }
 
-export function createThreadPool(threads: number): ThreadPool {
+/** @param file what its threads do, beside this one */
+export function createThreadPool(threads: number, file = './plan-night.ts'): ThreadPool {
   const pool = new Piscina({
-    filename: new URL('./plan-night.ts', import.meta.url).href,
+    filename: new URL(file, import.meta.url).href,
     execArgv: ['--conditions', '@meridiem/source', '--import', 'tsx'],
     minThreads: 1,
     maxThreads: threads,

@@ -25,6 +25,7 @@ import { defineFilter } from './filter.ts';
 import { defineFilterAlias } from './filter-alias.ts';
 import { defineFilterSlot } from './filter-slot.ts';
 import { defineForecast } from './forecast.ts';
+import { defineExposureNote } from './exposure-note.ts';
 import { defineFrame } from './frame.ts';
 import { defineGoal } from './goal.ts';
 import { defineGoalSet } from './goal-set.ts';
@@ -110,6 +111,7 @@ export function defineModels(sequelize: Sequelize) {
     FilterAlias: defineFilterAlias(sequelize),
     FilterSlot: defineFilterSlot(sequelize),
     Forecast: defineForecast(sequelize),
+    ExposureNote: defineExposureNote(sequelize),
     Frame: defineFrame(sequelize),
     Goal: defineGoal(sequelize),
     GoalSet: defineGoalSet(sequelize),
@@ -263,6 +265,8 @@ const BELONGS_TO = [
   ['RigStep', 'rig', 'rigId', 'Rig'],
   ['RuleRevision', 'person', 'personId', 'Person'],
   ['RuleRevision', 'rig', 'rigId', 'Rig'],
+  ['ExposureNote', 'exposure', 'exposureId', 'Exposure'],
+  ['ExposureNote', 'person', 'personId', 'Person'],
   ['Frame', 'exposure', 'exposureId', 'Exposure'],
   ['RunAction', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'run', 'runId', 'NightRun'],

@@ -9,4 +9,5 @@ export { createProgressService } from './progress.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';
 export type { LedgerFilter } from './list-repository.ts';
-export { conditionsOf } from './list-repository.ts';
+export { conditionsOf, ledgerRowOf } from './list-repository.ts';
+export { deviationsOf } from './deviations.ts';

@@ -7,7 +7,10 @@ import { maySee } from '../../privacy.ts';
 
 const PAGE = 200;
 
-export type LedgerFilter = Omit<QueryOf<typeof listExposures>, 'before' | 'limit'>;
+export type LedgerFilter = Omit<QueryOf<typeof listExposures>, 'before' | 'limit'> & {
+  /** One exposure alone. */
+  readonly exposure?: string;
+};
 
 /** SQL conditions with their values; only what is asked for is written, so that an index fits. */
 export function conditionsOf(viewer: Viewer, filter: LedgerFilter, alias = 'r'): { sql: string; bind: unknown[] } {
@@ -25,6 +28,7 @@ export function conditionsOf(viewer: Viewer, filter: LedgerFilter, alias = 'r'):
       viewer.personId,
     );
   }
+  if (filter.exposure) add((place) => `${alias}.exposure_id = ${place}`, filter.exposure);
   if (filter.filter) add((place) => `${alias}.filter_id = ${place}`, filter.filter);
   if (filter.night) add((place) => `${alias}.night_date = ${place}`, filter.night);
   if (filter.verdict) add((place) => `${alias}.verdict = ${place}`, filter.verdict);
@@ -36,26 +40,7 @@ export async function ledgerPage(
   viewer: Viewer,
   { before, limit = PAGE, ...filter }: QueryOf<typeof listExposures>,
 ): Promise<ResponseOf<typeof listExposures>> {
-  const { sql, bind } = conditionsOf(viewer, filter);
-  const key = before ? readKey(before) : null;
-  const keyset = key ? `AND (r.start_utc, r.exposure_id) < ($${bind.length + 3}, $${bind.length + 4}::uuid)` : '';
-  const [limitAt, viewerAt] = [bind.length + 1, bind.length + 2];
-  const seen = maySee('p', `$${viewerAt}`, viewer.role);
-  const rows = await queries.rows<LedgerRow>(
-    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.night_date::text AS "nightDate", r.project_id AS "projectId",
-       CASE WHEN p.id IS NULL THEN NULL WHEN ${seen} THEN p.name ELSE 'reserved' END AS "projectName", CASE WHEN ${seen} THEN l.name END AS "panelName",
-       g.name AS "rigName", f.letter AS "filterLetter", f.class AS "filterClass", e.exposure_s AS "exposureSec", e.gain, e.sensor_c AS "sensorC",
-       m.half_flux_radius_px AS "halfFluxRadiusPx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingRmsArcsec", m.background_e AS "backgroundE",
-       m.rate_predicted AS "ratePredicted", coalesce(m.after_move, false) AS "afterMove", e.is_truncated AS "isTruncated", e.simulated AS "isSimulated",
-       CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
-       b.name AS "verdictBy", j.origin AS "verdictOrigin", (${viewer.role === 'coordinator'} OR (${viewer.role !== 'guest'} AND p.owner_id = $${viewerAt})) IS TRUE AS "mayJudge"
-     FROM (SELECT * FROM ledger_rows r WHERE ${sql} ${keyset} ORDER BY r.start_utc DESC, r.exposure_id DESC LIMIT $${limitAt}) r
-     JOIN exposures e ON e.id = r.exposure_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id JOIN filters f ON f.id = r.filter_id
-     LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN measurements m ON m.exposure_id = e.id
-     LEFT JOIN verdicts j ON j.seq = r.verdict_seq LEFT JOIN people b ON b.id = j.person_id
-     ORDER BY r.start_utc DESC, r.exposure_id DESC`,
-    [...bind, limit + 1, viewer.personId, ...(key ? [key.startUtc, key.id] : [])],
-  );
+  const rows = await ledgerRows(queries, viewer, { before, limit: limit + 1, ...filter });
   const page = rows.slice(0, limit);
   const last = page.at(-1);
   return {
@@ -63,6 +48,39 @@ export async function ledgerPage(
     next: rows.length > limit && last ? `${new Date(last.startUtcMs).toISOString()}_${last.id}` : null,
     totals: await ledgerTotals(queries, viewer, filter),
   };
+}
+
+/** One exposure's row; null where there is none. */
+export const ledgerRowOf = async (queries: Queries, viewer: Viewer, exposure: string): Promise<LedgerRow | null> =>
+  (await ledgerRows(queries, viewer, { exposure, limit: 1 }))[0] ?? null;
+
+type RowsAsked = LedgerFilter & { readonly before?: string; readonly limit: number };
+
+async function ledgerRows(
+  queries: Queries,
+  viewer: Viewer,
+  { before, limit, ...filter }: RowsAsked,
+): Promise<LedgerRow[]> {
+  const { sql, bind } = conditionsOf(viewer, filter);
+  const key = before ? readKey(before) : null;
+  const keyset = key ? `AND (r.start_utc, r.exposure_id) < ($${bind.length + 3}, $${bind.length + 4}::uuid)` : '';
+  const [limitAt, viewerAt] = [bind.length + 1, bind.length + 2];
+  const seen = maySee('p', `$${viewerAt}`, viewer.role);
+  return queries.rows<LedgerRow>(
+    `SELECT e.id, (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.night_date::text AS "nightDate", r.project_id AS "projectId",
+       CASE WHEN p.id IS NULL THEN NULL WHEN ${seen} THEN p.name ELSE 'reserved' END AS "projectName", CASE WHEN ${seen} THEN l.name END AS "panelName",
+       g.name AS "rigName", f.letter AS "filterLetter", f.class AS "filterClass", e.exposure_s AS "exposureSec", e.gain, e.sensor_c AS "sensorC",
+       m.half_flux_radius_px AS "halfFluxRadiusPx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingRmsArcsec", m.background_e AS "backgroundE",
+       m.rate_predicted AS "ratePredicted", coalesce(m.after_move, false) AS "afterMove", e.is_truncated AS "isTruncated", e.simulated AS "isSimulated", (fr.exposure_id IS NOT NULL) AS "hasFrame",
+       CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
+       b.name AS "verdictBy", j.origin AS "verdictOrigin", (${viewer.role === 'coordinator'} OR (${viewer.role !== 'guest'} AND p.owner_id = $${viewerAt})) IS TRUE AS "mayJudge"
+     FROM (SELECT * FROM ledger_rows r WHERE ${sql} ${keyset} ORDER BY r.start_utc DESC, r.exposure_id DESC LIMIT $${limitAt}) r
+     JOIN exposures e ON e.id = r.exposure_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id JOIN filters f ON f.id = r.filter_id
+     LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN measurements m ON m.exposure_id = e.id
+     LEFT JOIN frames fr ON fr.exposure_id = e.id LEFT JOIN verdicts j ON j.seq = r.verdict_seq LEFT JOIN people b ON b.id = j.person_id
+     ORDER BY r.start_utc DESC, r.exposure_id DESC`,
+    [...bind, limit, viewer.personId, ...(key ? [key.startUtc, key.id] : [])],
+  );
 }
 
 async function ledgerTotals(

@@ -20,6 +20,8 @@ import type { Viewer } from '../../plugins/sessions.ts';
 
 /** Exposures replayed to know what is usual, and the newest of them whose verdicts are given. */
 const REPLAYED = 120;
+/** What an exposure is shown against. */
+const NEAREST = 31;
 /** The rules of a joined row `u` of rule_revisions, or the core's own. */
 export const RULES_SQL = `CASE WHEN u.id IS NULL THEN '${JSON.stringify(DEFAULT_RULES)}'::jsonb ELSE jsonb_build_object(
   'starSize', u.star_size_sigmas, 'starCount', u.star_count_sigmas, 'guiding', u.guiding_sigmas, 'background', u.background_sigmas) END`;
@@ -101,6 +103,21 @@ export const exposuresToJudge = (queries: Queries, goalId: string): Promise<Judg
        WHERE r.goal_id = $1 AND m.airmass IS NOT NULL AND m.half_flux_radius_px IS NOT NULL AND h.verdict IS DISTINCT FROM 'rejected'
        ORDER BY r.start_utc DESC LIMIT ${REPLAYED}) newest ORDER BY start, id`,
     [goalId],
+  );
+
+/** Exposures of the same goal nearest in time, the one itself among them, oldest first. */
+export const exposuresAround = (
+  queries: Queries,
+  exposureId: string,
+): Promise<(JudgedExposure & { readonly verdict: string })[]> =>
+  queries.rows(
+    `SELECT * FROM (
+       SELECT r.exposure_id AS id, r.verdict, r.start_utc AS start, r.exposure_s AS "exposureSec", m.half_flux_radius_px AS "starSizePx", m.star_count AS "starCount",
+         m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE", m.airmass, m.transparency, m.sky_ratio AS "skyRatio"
+       FROM ledger_rows o JOIN ledger_rows r ON r.goal_id = o.goal_id JOIN measurements m ON m.exposure_id = r.exposure_id
+       WHERE o.exposure_id = $1 AND m.airmass IS NOT NULL
+       ORDER BY abs(extract(epoch FROM r.start_utc - o.start_utc)) LIMIT ${NEAREST}) nearest ORDER BY start, id`,
+    [exposureId],
   );
 
 /** Undecided exposures of a goal in which nothing was measured that a rule could judge, where rules decide what counts. */

@@ -1,0 +1,107 @@
+// Exposures as people look at them: the picture, its figures against what is usual, verdicts and notes.
+import { FIGURES, PARTS } from '@meridiem/core';
+import type { Static } from 'typebox';
+import { Type } from 'typebox';
+import { Id, IdParams, Nullable, Ok, oneOf, UtcMs, Words } from './common.ts';
+import { LedgerRow, VERDICTS } from './ledger.ts';
+import { EVERYONE, MEMBERS, operation } from './operation.ts';
+
+/** Longest sides that pictures are drawn with. */
+export const PICTURE_PX = [220, 440, 900] as const;
+
+export const framePicture = operation({
+  method: 'GET',
+  path: '/exposures/:id/picture',
+  media: ['image/png'],
+  summary: 'The exposure brightened for looking at, whole or a part at its own pixels (PNG). The file stays as it is.',
+  access: EVERYONE,
+  params: IdParams,
+  query: Type.Object({
+    part: Type.Optional(oneOf(PARTS)),
+    px: Type.Optional(Type.Integer({ enum: [...PICTURE_PX] })),
+  }),
+  response: Type.Unsafe<Uint8Array>(Type.Any()),
+});
+
+/** What its pixels say. */
+export const FrameFigures = Type.Object({
+  widthPx: Type.Integer(),
+  heightPx: Type.Integer(),
+  /** In the file's units. */
+  background: Type.Number(),
+  noise: Type.Number(),
+  starCount: Type.Integer(),
+  halfFluxRadiusPx: Nullable(Type.Number()),
+  elongation: Nullable(Type.Number()),
+  histogram: Type.Object({
+    to: Type.Number(),
+    counts: Type.Array(Type.Integer()),
+    saturatedShare: Type.Number(),
+  }),
+});
+export type FrameFigures = Static<typeof FrameFigures>;
+
+export const Deviation = Type.Object({
+  figure: oneOf(FIGURES),
+  /** As they would be at the zenith of a dark night. */
+  value: Type.Number(),
+  usual: Type.Number(),
+  /** Robust sigmas to the bad side. */
+  sigmas: Type.Number(),
+});
+export type Deviation = Static<typeof Deviation>;
+
+export const GivenVerdictBody = Type.Object({
+  verdict: oneOf(VERDICTS),
+  reason: Type.String(),
+  /** null: by a rule. */
+  by: Nullable(Type.String()),
+  byCoordinator: Type.Boolean(),
+  givenUtcMs: UtcMs,
+});
+export type GivenVerdictBody = Static<typeof GivenVerdictBody>;
+
+export const ExposurePage = Type.Object({
+  row: LedgerRow,
+  file: Nullable(Type.Object({ name: Type.String(), sizeBytes: Type.Integer() })),
+  /** null where there is no file, or it can’t be read. */
+  figures: Nullable(FrameFigures),
+  deviations: Type.Array(Deviation),
+  /** The newest first. */
+  verdicts: Type.Array(GivenVerdictBody),
+  notes: Type.Array(Type.Object({ by: Type.String(), words: Type.String(), writtenUtcMs: UtcMs })),
+  /** The exposures of the same panel and filter next in time. */
+  beforeId: Nullable(Id),
+  afterId: Nullable(Id),
+  timeZone: Type.String(),
+});
+export type ExposurePage = Static<typeof ExposurePage>;
+
+export const readExposure = operation({
+  method: 'GET',
+  path: '/exposures/:id',
+  summary: 'One exposure: what was measured, how far that is from what is usual, every verdict and note.',
+  access: EVERYONE,
+  params: IdParams,
+  response: ExposurePage,
+});
+
+export const frameFile = operation({
+  method: 'GET',
+  path: '/exposures/:id/file',
+  media: ['application/fits'],
+  summary: 'The exposure’s file as it was taken: for its owner and coordinators.',
+  access: MEMBERS,
+  params: IdParams,
+  response: Type.Unsafe<Uint8Array>(Type.Any()),
+});
+
+export const noteExposure = operation({
+  method: 'POST',
+  path: '/exposures/:id/notes',
+  summary: 'Write what eyes see and numbers do not: a halo, a gradient.',
+  access: MEMBERS,
+  params: IdParams,
+  body: Type.Object({ words: Words(300) }),
+  response: Ok,
+});

@@ -1,0 +1,3 @@
+export { frameRoutes } from './routes.ts';
+export type { FrameService } from './service.ts';
+export { createFrameService } from './service.ts';

@@ -1,0 +1,59 @@
+// An exposure's file, verdicts, notes and neighbours, as rows.
+import type { ExposurePage, GivenVerdictBody } from '@meridiem/contract';
+import type { Queries } from '../../database/connection.ts';
+import { NOW } from '../../database/now.ts';
+
+/** @returns the file's name under the folder for frames; null where the exposure has none */
+export const frameNameOf = async (
+  { models }: Queries,
+  observatoryId: string,
+  exposureId: string,
+): Promise<string | null> => (await models.Frame.findOne({ where: { observatoryId, exposureId } }))?.name ?? null;
+
+export const verdictsOf = (queries: Queries, exposureId: string): Promise<GivenVerdictBody[]> =>
+  queries.rows(
+    `SELECT v.verdict, CASE WHEN v.withdraws IS NULL THEN v.reason ELSE 'taken back' END AS reason, p.name AS by, v.by_coordinator AS "byCoordinator", (extract(epoch FROM v.at) * 1000)::float8 AS "givenUtcMs"
+     FROM verdicts v LEFT JOIN people p ON p.id = v.person_id WHERE v.exposure_id = $1 ORDER BY v.seq DESC LIMIT 100`,
+    [exposureId],
+  );
+
+export async function notesOf({ models }: Queries, exposureId: string): Promise<ExposurePage['notes']> {
+  const rows = await models.ExposureNote.findAll({
+    where: { exposureId, withdrawn: null },
+    order: [['written', 'DESC']],
+    include: ['person'],
+  });
+  return rows.map((row) => ({
+    by: (row as typeof row & { person: { name: string } }).person.name,
+    words: row.words,
+    writtenUtcMs: row.written.getTime(),
+  }));
+}
+
+export interface NewNote {
+  readonly observatoryId: string;
+  readonly exposureId: string;
+  readonly personId: string;
+  readonly words: string;
+}
+
+export const storeNote = async ({ models }: Queries, note: NewNote): Promise<string> =>
+  (await models.ExposureNote.create({ ...note })).id;
+
+export const withdrawNote = ({ models }: Queries, id: string): Promise<unknown> =>
+  models.ExposureNote.update({ withdrawn: NOW }, { where: { id } });
+
+/** The exposures of the same panel and filter next in time. */
+export const neighboursOf = async (
+  queries: Queries,
+  exposureId: string,
+): Promise<Pick<ExposurePage, 'beforeId' | 'afterId'>> => {
+  const next = (than: '<' | '>', order: 'DESC' | 'ASC'): string =>
+    `(SELECT o.exposure_id FROM ledger_rows o WHERE o.observatory_id = r.observatory_id AND o.panel_id IS NOT DISTINCT FROM r.panel_id AND o.filter_id = r.filter_id
+        AND (o.start_utc, o.exposure_id) ${than} (r.start_utc, r.exposure_id) ORDER BY o.start_utc ${order}, o.exposure_id ${order} LIMIT 1)`;
+  const row = await queries.one<Pick<ExposurePage, 'beforeId' | 'afterId'>>(
+    `SELECT ${next('<', 'DESC')} AS "beforeId", ${next('>', 'ASC')} AS "afterId" FROM ledger_rows r WHERE r.exposure_id = $1 LIMIT 1`,
+    [exposureId],
+  );
+  return row ?? { beforeId: null, afterId: null };
+};

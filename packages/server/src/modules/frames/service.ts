@@ -1,0 +1,110 @@
+// Exposures as they are looked at: drawn, measured, held against what is usual, written on.
+import { createReadStream } from 'node:fs';
+import type { ReadStream } from 'node:fs';
+import { basename, join } from 'node:path';
+import type { ExposurePage, FrameFigures, QueryOf } from '@meridiem/contract';
+import type { framePicture } from '@meridiem/contract';
+import type { Config } from '../../config.ts';
+import type { Database } from '../../database/connection.ts';
+import { notAllowed, notFound } from '../../errors.ts';
+import type { FrameWorker } from '../../jobs/frame-worker.ts';
+import { announce } from '../../plugins/live.ts';
+import type { Viewer } from '../../plugins/sessions.ts';
+import { RESERVED } from '../../privacy.ts';
+import type { ChangeService } from '../changes/index.ts';
+import { deviationsOf, ledgerRowOf } from '../ledger/index.ts';
+import type { ObservatoryService } from '../observatory/index.ts';
+import { keptDrawing, sizeOf } from './frame-files.ts';
+import { frameNameOf, neighboursOf, notesOf, storeNote, verdictsOf, withdrawNote } from './repository.ts';
+
+export interface FrameParts {
+  readonly database: Database;
+  readonly config: Pick<Config, 'framesFolder' | 'cacheFolder'>;
+  readonly changes: ChangeService;
+  readonly observatory: ObservatoryService;
+  readonly frameWorker: FrameWorker;
+}
+
+export type FrameService = ReturnType<typeof createFrameService>;
+
+export function createFrameService({ database, config, changes, observatory, frameWorker }: FrameParts) {
+  changes.register('exposure_note', {
+    by: 'owner',
+    takeBack: async (queries, { observatoryId }, { after }) => {
+      await withdrawNote(queries, after.id as string);
+      await announce(queries, observatoryId, 'ledger');
+    },
+  });
+
+  /** The row, where the viewer may look at it: what is reserved is not there. */
+  async function seen(viewer: Viewer, id: string): Promise<ExposurePage['row']> {
+    const row = await ledgerRowOf(database, viewer, id);
+    if (!row || row.projectName === RESERVED) throw notFound('exposure');
+    return row;
+  }
+
+  /** @throws NOT_FOUND where there is no file on this server */
+  async function fileOf(viewer: Viewer, id: string): Promise<{ name: string; path: string; sizeBytes: number }> {
+    const name = await frameNameOf(database, viewer.observatoryId, id);
+    const path = name && config.framesFolder ? join(config.framesFolder, name) : null;
+    const sizeBytes = path ? await sizeOf(path) : null;
+    if (!name || !path || sizeBytes === null) throw notFound('file of this exposure');
+    return { name, path, sizeBytes };
+  }
+
+  return {
+    async read(viewer: Viewer, id: string): Promise<ExposurePage> {
+      const row = await seen(viewer, id);
+      const file = await fileOf(viewer, id).catch(() => null);
+      const [figures, deviations, verdicts, notes, neighbours, { timeZone }] = await Promise.all([
+        file ? frameWorker.measure({ path: file.path }).catch((): FrameFigures | null => null) : null,
+        deviationsOf(database, id),
+        verdictsOf(database, id),
+        notesOf(database, id),
+        neighboursOf(database, id),
+        observatory.site(viewer.observatoryId),
+      ]);
+      const shown = file && { name: basename(file.name), sizeBytes: file.sizeBytes };
+      return { row, file: shown, figures, deviations, verdicts, notes, ...neighbours, timeZone };
+    },
+
+    async picture(viewer: Viewer, id: string, query: QueryOf<typeof framePicture>): Promise<Uint8Array> {
+      await seen(viewer, id);
+      const { path, sizeBytes } = await fileOf(viewer, id);
+      const { part = 'whole', px = USUAL_PX } = query;
+      return keptDrawing(config.cacheFolder, [DRAWN_BY, id, sizeBytes, part, px], () =>
+        frameWorker.draw({ path, part, px }),
+      );
+    },
+
+    async file(viewer: Viewer, id: string): Promise<{ name: string; sizeBytes: number; stream: ReadStream }> {
+      const { mayJudge } = await seen(viewer, id);
+      if (!mayJudge) throw notAllowed('The files of a project are its owner’s and the coordinators’');
+      const { name, path, sizeBytes } = await fileOf(viewer, id);
+      return { name: basename(name), sizeBytes, stream: createReadStream(path) };
+    },
+
+    async note(viewer: Viewer, id: string, words: string): Promise<{ ok: true }> {
+      const { projectId, mayJudge } = await seen(viewer, id);
+      if (!mayJudge) throw notAllowed('This exposure belongs to another member’s project');
+      const { observatoryId, personId } = viewer;
+      await database.transaction(async (queries) => {
+        const noteId = await storeNote(queries, { observatoryId, exposureId: id, personId, words });
+        await changes.record(queries, viewer, {
+          entity: 'exposure_note',
+          entityId: id,
+          projectId,
+          words: `a note on an exposure: ${words}`,
+          before: {},
+          after: { id: noteId },
+        });
+        await announce(queries, observatoryId, 'ledger');
+      });
+      return { ok: true };
+    },
+  };
+}
+
+const USUAL_PX = 440;
+/** Drawings made another way are other drawings. */
+const DRAWN_BY = 'drawn 1';

@@ -1,0 +1,156 @@
+// Exposures as they are looked at: drawn, measured, noted; files for those whose they are.
+import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { LedgerRow } from '@meridiem/contract';
+import { frameFile, framePicture, listExposures, noteExposure, readExposure, undoLast } from '@meridiem/contract';
+import { seededRandom, writeFits } from '@meridiem/core';
+import { PNG } from 'pngjs';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let folder: string;
+let framed: LedgerRow;
+let bare: LedgerRow;
+let bytes: Uint8Array;
+const NAME = 'Wren/2026-10-10/one.fits';
+
+/** 300 × 200 pixels: sky 500, noise 8, forty round stars. */
+function starField(): Uint8Array {
+  const random = seededRandom(9);
+  const normal = (): number => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+  const [widthPx, heightPx] = [300, 200];
+  const light = Float64Array.from({ length: widthPx * heightPx }, () => 500 + 8 * normal());
+  for (let s = 0; s < 40; s++) {
+    const [x, y] = [20 + 32 * (s % 8) + 6 * random(), 20 + 36 * Math.floor(s / 8) + 6 * random()];
+    for (let dy = -8; dy <= 8; dy++)
+      for (let dx = -8; dx <= 8; dx++) {
+        const [px, py] = [Math.round(x) + dx, Math.round(y) + dy];
+        light[py * widthPx + px] += 4000 * Math.exp(-((px - x) ** 2 + (py - y) ** 2) / (2 * 1.8 ** 2));
+      }
+  }
+  return writeFits(
+    { widthPx, heightPx, pixels: Uint16Array.from(light, (value) => Math.max(0, Math.round(value))) },
+    [],
+  );
+}
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'frames-'));
+  test = await createTestApp({
+    exposures: 300,
+    settings: { framesFolder: folder, cacheFolder: join(folder, 'cache') },
+  });
+  const { rows } = (await test.call('ilse', listExposures, { query: { limit: 300 } })).body;
+  // One of a member's own, with others of its kind around it.
+  framed = rows.find(({ mayJudge, projectName }) => mayJudge && projectName !== null)!;
+  bare = rows.find(({ id }) => id !== framed.id)!;
+  bytes = starField();
+  await mkdir(join(folder, 'Wren/2026-10-10'), { recursive: true });
+  await writeFile(join(folder, NAME), bytes);
+  await test.ownerDatabase.rows(
+    `INSERT INTO frames (exposure_id, observatory_id, name) SELECT id, observatory_id, '${NAME}' FROM exposures WHERE id = '${framed.id}'`,
+  );
+}, 60_000);
+afterAll(async () => {
+  await test.close();
+  await rm(folder, { recursive: true });
+});
+
+const ownerOf = async (): Promise<string> => {
+  const row = await test.ownerDatabase.one<{ email: string }>(
+    `SELECT p.email FROM projects j JOIN people p ON p.id = j.owner_id WHERE j.id = '${framed.projectId}'`,
+  );
+  return row!.email.split(/[.@]/)[0];
+};
+const get = async (who: string, path: string) =>
+  test.app.inject({ url: `/api${path}`, headers: { cookie: await test.cookieOf(who), host: 'localhost' } });
+
+describe('an exposure', () => {
+  it('says in the ledger whether its file was kept', async () => {
+    const { rows } = (await test.call('sam', listExposures, { query: { limit: 300 } })).body;
+    expect(rows.filter(({ hasFrame }) => hasFrame).map(({ id }) => id)).toEqual([framed.id]);
+  });
+
+  it('is measured by its pixels, and held against what is usual', async () => {
+    const { body } = await test.call('sam', readExposure, { params: { id: framed.id } });
+    expect(body.figures).toMatchObject({ widthPx: 300, heightPx: 200, starCount: 40 });
+    expect(body.figures!.background).toBeCloseTo(500, -1);
+    expect(body.figures!.noise).toBeCloseTo(8, 0);
+    // Half the light of a round star of spread σ lies within 1.177 σ.
+    expect(body.figures!.halfFluxRadiusPx).toBeCloseTo(1.177 * 1.8, 1);
+    expect(body.figures!.histogram.counts.reduce((sum, count) => sum + count, 0)).toBe(60_000);
+    expect(body.file).toEqual({ name: 'one.fits', sizeBytes: bytes.length });
+    expect(body.row.id).toBe(framed.id);
+    const withDeviations = body.deviations.map(({ figure }) => figure);
+    expect(new Set(withDeviations).size).toBe(withDeviations.length);
+    expect([body.beforeId, body.afterId].some((id) => id !== null)).toBe(true);
+  });
+
+  it('is drawn whole and in parts, each once', async () => {
+    for (const [query, size] of [
+      ['px=220', [220, 147]],
+      ['part=centre&px=220', [220, 200]],
+      ['part=bottom-right&px=900', [300, 200]],
+    ] as const) {
+      const answer = await get('sam', `/exposures/${framed.id}/picture?${query}`);
+      expect([answer.statusCode, answer.headers['content-type']]).toEqual([200, 'image/png']);
+      const { width, height } = PNG.sync.read(answer.rawPayload);
+      expect([width, height]).toEqual(size);
+    }
+    expect((await get('sam', `/exposures/${framed.id}/picture?px=12345`)).statusCode).toBe(400);
+    expect((await get('sam', `/exposures/${framed.id}/picture?part=../../x`)).statusCode).toBe(400);
+  });
+
+  it('without a file says so, and still shows its figures', async () => {
+    expect((await test.call('sam', framePicture, { params: { id: bare.id } })).status).toBe(404);
+    expect((await test.call('sam', readExposure, { params: { id: bare.id } })).body).toMatchObject({
+      file: null,
+      figures: null,
+      row: { id: bare.id, hasFrame: false },
+    });
+    await rm(join(folder, NAME));
+    expect((await test.call('sam', readExposure, { params: { id: framed.id } })).body.file).toBeNull();
+    await writeFile(join(folder, NAME), 'no FITS file at all');
+    expect((await test.call('sam', readExposure, { params: { id: framed.id } })).body).toMatchObject({ figures: null });
+    await writeFile(join(folder, NAME), bytes);
+  });
+
+  it('gives its file to its owner and to coordinators alone', async () => {
+    const owner = await ownerOf();
+    const other = ['mirela', 'jonah', 'ruan'].find((name) => name !== owner)!;
+    const mine = await get(owner, `/exposures/${framed.id}/file`);
+    expect([mine.statusCode, mine.headers['content-disposition'], mine.rawPayload.equals(bytes)]).toEqual([
+      200,
+      'attachment; filename="one.fits"',
+      true,
+    ]);
+    expect((await get('ilse', `/exposures/${framed.id}/file`)).statusCode).toBe(200);
+    expect((await test.call(other, frameFile, { params: { id: framed.id } })).status).toBe(403);
+  });
+
+  it('takes notes from those who judge it, and gives them back', async () => {
+    const note = (who: string) =>
+      test.call(who, noteExposure, { params: { id: framed.id }, body: { words: 'A halo round the bright star' } });
+    expect((await note('ilse')).status).toBe(200);
+    const notes = async () => (await test.call('sam', readExposure, { params: { id: framed.id } })).body.notes;
+    expect(await notes()).toMatchObject([
+      { by: expect.stringMatching(/^Ilse/), words: 'A halo round the bright star' },
+    ]);
+    await test.call('ilse', undoLast);
+    expect(await notes()).toEqual([]);
+    const owner = await ownerOf();
+    expect((await note(['mirela', 'jonah', 'ruan'].find((name) => name !== owner)!)).status).toBe(403);
+  });
+
+  it('of another’s private project is not there', async () => {
+    await test.ownerDatabase.rows(`UPDATE projects SET private = true WHERE id = '${framed.projectId}'`);
+    const owner = await ownerOf();
+    const other = ['mirela', 'jonah', 'ruan'].find((name) => name !== owner)!;
+    for (const operation of [readExposure, framePicture])
+      expect((await test.call(other, operation, { params: { id: framed.id } })).status).toBe(404);
+    expect((await test.call(owner, readExposure, { params: { id: framed.id } })).status).toBe(200);
+  });
+});
