@@ -170,7 +170,7 @@ export class SimulatedRig {
     if (openShare > 0 && unmindedMs > WATCHDOG_MS) this.#closeByWatchdog(now);
     this.truth.violation(
       now,
-      'the roof stood open with nobody minding it',
+      'the roof stood open without a minder',
       openShare > 0 &&
         unmindedMs > WATCHDOG_MS + CLOSING_MS &&
         !this.faults.has('roof stuck', now) &&

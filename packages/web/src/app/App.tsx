@@ -23,6 +23,7 @@ const ProjectPage = lazy(() => import('../features/project/route.tsx'));
 const Finder = lazy(() => import('../features/finder/route.tsx'));
 const Framing = lazy(() => import('../features/framing/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
+const Exposure = lazy(() => import('../features/ledger/ExposurePage.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
 const Standing = lazy(() => import('../features/standing/route.tsx'));
@@ -39,6 +40,8 @@ const queryClient = new QueryClient({
 });
 
 const KeyedProject = () => <ProjectPage key={useParams().id} />;
+
+const KeyedExposure = () => <Exposure key={useParams().id} />;
 
 const Door = ({ page }: { page: ReactNode }) => (
   <Suspense fallback={<Loading what="Meridiem" rows={3} />}>{page}</Suspense>
@@ -63,6 +66,7 @@ const router = createBrowserRouter([
       { path: 'finder', element: <Finder /> },
       { path: 'framing', element: <Framing /> },
       { path: 'ledger', element: <Ledger /> },
+      { path: 'exposures/:id', element: <KeyedExposure /> },
       { path: 'imports', element: <Imports /> },
       { path: 'imports/:id', element: <Imports /> },
       { path: 'review', element: <Review /> },

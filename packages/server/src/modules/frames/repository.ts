@@ -12,7 +12,7 @@ export const frameNameOf = async (
 
 export const verdictsOf = (queries: Queries, exposureId: string): Promise<GivenVerdictBody[]> =>
   queries.rows(
-    `SELECT v.verdict, CASE WHEN v.withdraws IS NULL THEN v.reason ELSE 'taken back' END AS reason, p.name AS by, v.by_coordinator AS "byCoordinator", (extract(epoch FROM v.at) * 1000)::float8 AS "givenUtcMs"
+    `SELECT v.verdict, CASE WHEN v.withdraws IS NULL THEN v.reason ELSE 'withdrawn' END AS reason, p.name AS by, v.by_coordinator AS "byCoordinator", (extract(epoch FROM v.at) * 1000)::float8 AS "givenUtcMs"
      FROM verdicts v LEFT JOIN people p ON p.id = v.person_id WHERE v.exposure_id = $1 ORDER BY v.seq DESC LIMIT 100`,
     [exposureId],
   );

@@ -10,6 +10,7 @@ import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours } from '../../words/format.ts';
 import { AlertList } from './components/AlertList.tsx';
+import { LedgerSheet } from './components/LedgerSheet.tsx';
 import { LedgerTable } from './components/LedgerTable.tsx';
 import { Promote } from './components/Promote.tsx';
 import { ReasonDialog } from './components/ReasonDialog.tsx';
@@ -73,6 +74,8 @@ export default function LedgerPage() {
     if (verdict === 'rejected') setAsking('rejected');
     else give(verdict, 'looked at');
   };
+  const asPictures = search.get('view') === 'pictures';
+  const Rows = asPictures ? LedgerSheet : LedgerTable;
   return (
     <>
       <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
@@ -118,7 +121,14 @@ export default function LedgerPage() {
             </span>
           )}
         </span>
-        <span className="no-print ml-auto flex gap-4">
+        <span className="no-print ml-auto flex flex-wrap gap-x-4">
+          <button
+            type="button"
+            className="word-link cursor-pointer"
+            onClick={() => change({ view: asPictures ? null : 'pictures' })}
+          >
+            {asPictures ? 'As a table' : 'As pictures'}
+          </button>
           <Link className="word-link" to="/review">
             Review a period
           </Link>
@@ -158,7 +168,7 @@ export default function LedgerPage() {
           </button>
         ))}
         {role !== 'guest' && <Promote rows={rows.filter(({ id }) => judged(selection, rowIds).includes(id))} />}
-        <span className="ml-2">arrows move, space selects, shift extends</span>
+        <span className="ml-2">arrows move, space selects, shift extends, enter opens</span>
       </p>
       {rows.length === 0 ? (
         <Empty
@@ -177,7 +187,7 @@ export default function LedgerPage() {
           )}
         </Empty>
       ) : (
-        <LedgerTable
+        <Rows
           rows={rows}
           zone={zone}
           isStale={isPlaceholderData}

@@ -43,7 +43,7 @@ describe('a step in words', () => {
       'failed, try 2: no answer within 5 s',
     );
     expect(outcomeWords(action({ outcome: null }))).toBe('under way');
-    expect(outcomeWords(action({ outcome: 'unknown' }))).toBe('not known: the runner was lost meanwhile');
+    expect(outcomeWords(action({ outcome: 'unknown' }))).toBe('not known: the runner was lost');
   });
 });
 

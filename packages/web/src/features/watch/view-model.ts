@@ -23,7 +23,7 @@ export function tookWords({ startUtcMs, endUtcMs }: Pick<RunAction, 'startUtcMs'
 export function outcomeWords({ outcome, remark, attempt }: RunAction): string {
   const tried = attempt > 1 ? `, try ${attempt}` : '';
   if (outcome === null) return `under way${tried}`;
-  if (outcome === 'unknown') return 'not known: the runner was lost meanwhile';
+  if (outcome === 'unknown') return 'not known: the runner was lost';
   if (outcome === 'done') return remark ? `${remark}${tried}` : `done${tried}`;
   return `${outcome}${tried}${remark ? `: ${remark}` : ''}`;
 }

@@ -1,13 +1,15 @@
 import type { LedgerRow } from '@meridiem/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useRef } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
 import { clockSeconds, dayOf, percent } from '../../../words/format.ts';
 import type { Selection } from '../view-model.ts';
-import { movedCursor, standing, toggled } from '../view-model.ts';
+import { standing, toggled } from '../view-model.ts';
+import { MARKS, onLedgerKey } from './ledger-keys.ts';
 
-interface LedgerTableProps {
+export interface LedgerTableProps {
   readonly rows: readonly LedgerRow[];
   readonly zone: string;
   /** Rows of the choice before, shown until those of this one come: to be looked at only. */
@@ -21,7 +23,6 @@ interface LedgerTableProps {
 const ROW_PX = 30;
 const COLUMNS =
   'grid grid-cols-[24px_128px_minmax(0,1fr)_64px_76px_72px_64px_76px_76px_64px_170px] items-center gap-x-3';
-const MARKS = { accepted: '●', undecided: '○', rejected: '✕' } as const;
 const MOVES: Readonly<Record<string, number>> = {
   ArrowDown: 1,
   ArrowUp: -1,
@@ -30,11 +31,12 @@ const MOVES: Readonly<Record<string, number>> = {
   Home: -1e9,
   End: 1e9,
 };
-const VERDICT_KEYS: Readonly<Record<string, LedgerRow['verdict']>> = { a: 'accepted', r: 'rejected', u: 'undecided' };
 
 /** Rows as a virtual grid: only what is seen is drawn; the keyboard does everything the mouse does. */
 export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVerdict, onEnd }: LedgerTableProps) {
   const frame = useRef<HTMLDivElement>(null);
+  const navigate = useNavigate();
+  const open = (id: string): void => void navigate(`/exposures/${id}`);
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's instance changes on purpose
   const virtual = useVirtualizer({
     count: rows.length,
@@ -48,18 +50,6 @@ export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVer
     if (lastSeen >= rows.length - 20) onEnd();
   });
   const ids = rows.map((row) => row.id);
-  const onKey = (event: React.KeyboardEvent): void => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const move = MOVES[event.key];
-    if (move !== undefined) {
-      const next = movedCursor(selection, move, ids, event.shiftKey);
-      onSelection(next);
-      virtual.scrollToIndex(ids.indexOf(next.cursor ?? ids[0]));
-    } else if (event.key === ' ' && selection.cursor !== null) onSelection(toggled(selection, selection.cursor));
-    else if (VERDICT_KEYS[event.key]) onVerdict(VERDICT_KEYS[event.key]);
-    else return;
-    event.preventDefault();
-  };
   return (
     <div
       ref={frame}
@@ -72,7 +62,12 @@ export function LedgerTable({ rows, zone, isStale, selection, onSelection, onVer
       tabIndex={0}
       aria-activedescendant={selection.cursor === null ? undefined : `exposure-${selection.cursor}`}
       className="mt-3 h-[calc(100vh-300px)] min-h-[320px] overflow-auto"
-      onKeyDown={onKey}
+      onKeyDown={(event) =>
+        onLedgerKey(event, {
+          ...{ moves: MOVES, ids, selection, onSelection, onVerdict, onOpen: open },
+          onMoved: (index) => virtual.scrollToIndex(index),
+        })
+      }
       onFocus={() => selection.cursor === null && ids[0] && onSelection(standing(selection, ids[0]))}
     >
       <div
@@ -149,7 +144,9 @@ function Row({ row, index, top, zone, selected, current, onToggle, onStand }: Ro
         />
       </span>
       <span role="gridcell" className="whitespace-nowrap">
-        {dayOf(row.nightDate)} <span className="ml-1">{clockSeconds(row.startUtcMs, zone).slice(0, 5)}</span>
+        <Link className="word-link" tabIndex={-1} to={`/exposures/${row.id}`}>
+          {dayOf(row.nightDate)} <span className="ml-1">{clockSeconds(row.startUtcMs, zone).slice(0, 5)}</span>
+        </Link>
       </span>
       <span
         role="gridcell"

@@ -1,0 +1,58 @@
+import { describe, expect, it } from '@jest/globals';
+import type { GivenVerdictBody } from '@meridiem/contract';
+import { disputeWords, histogramBars, saturatedWords, shownDeviation, sizeWords, verdictLine } from './view-model.ts';
+
+const verdict = (more: Partial<GivenVerdictBody>): GivenVerdictBody => ({
+  verdict: 'rejected',
+  reason: 'trail',
+  by: 'Jonah Teague',
+  byCoordinator: false,
+  givenUtcMs: 0,
+  ...more,
+});
+
+describe('an exposure in words', () => {
+  it('says how far a figure is from what is usual, and on which side', () => {
+    expect(shownDeviation({ figure: 'starSize', value: 2.36, usual: 2, sigmas: 4.1 })).toEqual({
+      figure: 'star size',
+      share: '+18 %',
+      sigmas: '4.1 σ worse',
+      isFar: true,
+    });
+    expect(shownDeviation({ figure: 'starCount', value: 90, usual: 100, sigmas: -0.4 })).toMatchObject({
+      share: '−10 %',
+      sigmas: '0.4 σ better',
+      isFar: false,
+    });
+    expect(shownDeviation({ figure: 'guiding', value: 1, usual: 1, sigmas: 0 }).share).toBe('±0 %');
+  });
+
+  it('names who gave each verdict', () => {
+    expect(verdictLine(verdict({}))).toBe('rejected by Jonah Teague: trail');
+    expect(verdictLine(verdict({ by: null, reason: 'focus' }))).toBe('rejected by a rule: focus');
+    expect(verdictLine(verdict({ byCoordinator: true }))).toContain(', coordinator');
+    expect(verdictLine(verdict({ reason: 'withdrawn' }))).toBe('Jonah Teague withdrew the verdict before');
+  });
+
+  it('says where member and coordinator disagree, and whose word counts', () => {
+    const accepted = verdict({ verdict: 'accepted', by: 'Ilse Marwick', byCoordinator: true });
+    expect(disputeWords([verdict({}), accepted])).toContain('Jonah Teague says rejected, Ilse Marwick says accepted');
+    expect(disputeWords([verdict({ verdict: 'accepted' }), accepted])).toBeNull();
+    expect(disputeWords([verdict({ by: null }), accepted])).toBeNull();
+    expect(disputeWords([])).toBeNull();
+  });
+
+  it('draws every count, and says how much is burnt out', () => {
+    const figures = { histogram: { to: 100, counts: [9, 0], saturatedShare: 0 } } as never;
+    expect(histogramBars(figures)).toEqual([
+      { value: 25, height: 1, count: 9 },
+      { value: 75, height: 0, count: 0 },
+    ]);
+    expect([saturatedWords(0), saturatedWords(0.00001), saturatedWords(0.0123)]).toEqual([
+      'none',
+      'under 0.01 %',
+      '1.23 %',
+    ]);
+    expect([sizeWords(420_000), sizeWords(1_440_000)]).toEqual(['420 kB', '1.4 MB']);
+  });
+});

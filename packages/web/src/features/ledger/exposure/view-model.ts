@@ -1,0 +1,68 @@
+// One exposure in words: its figures against what is usual, and who has said what of it.
+import type { Deviation, ExposurePage, GivenVerdictBody } from '@meridiem/contract';
+
+const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
+  starSize: 'star size',
+  starCount: 'star count',
+  guiding: 'guiding',
+  background: 'sky background',
+};
+
+export interface ShownDeviation {
+  readonly figure: string;
+  /** "+18 %" */
+  readonly share: string;
+  /** "4.1 σ worse" */
+  readonly sigmas: string;
+  readonly isFar: boolean;
+}
+
+/** Beyond so many robust sigmas a figure is shown as far out. */
+const FAR_SIGMAS = 3;
+
+export function shownDeviation({ figure, value, usual, sigmas }: Deviation): ShownDeviation {
+  const percent = Math.round(100 * (value / usual - 1));
+  const side = sigmas >= 0 ? 'worse' : 'better';
+  return {
+    figure: FIGURE_WORDS[figure],
+    share: `${percent > 0 ? '+' : percent < 0 ? '−' : '±'}${Math.abs(percent)} %`,
+    sigmas: `${Math.abs(sigmas).toFixed(1)} σ ${side}`,
+    isFar: sigmas > FAR_SIGMAS,
+  };
+}
+
+/** "rejected by Jonah Teague: trail" */
+export const verdictLine = ({ verdict, reason, by, byCoordinator }: GivenVerdictBody): string =>
+  reason === 'withdrawn'
+    ? `${by ?? 'a rule'} withdrew the verdict before`
+    : `${verdict} by ${by ?? 'a rule'}${byCoordinator ? ', coordinator' : ''}: ${reason}`;
+
+/** Where the member and a coordinator say different things, the coordinator's word counts, and it is said; null where they agree.
+ * @param verdicts the newest first */
+export function disputeWords(verdicts: readonly GivenVerdictBody[]): string | null {
+  const standing = verdicts.filter(({ by, reason }) => by !== null && reason !== 'withdrawn');
+  const coordinator = standing.find(({ byCoordinator }) => byCoordinator);
+  const member = standing.find(({ byCoordinator }) => !byCoordinator);
+  if (!coordinator || !member || coordinator.verdict === member.verdict) return null;
+  return `Disputed: ${member.by} says ${member.verdict}, ${coordinator.by} says ${coordinator.verdict}. The coordinator’s verdict counts.`;
+}
+
+/** Bars of the histogram with the sky's own, heights by logarithm so that few bright pixels are seen beside many dark ones. */
+export function histogramBars(
+  figures: NonNullable<ExposurePage['figures']>,
+): { value: number; height: number; count: number }[] {
+  const { counts, to } = figures.histogram;
+  return counts.map((count, i) => ({
+    value: Math.round(((i + 0.5) / counts.length) * to),
+    height: Math.log10(1 + count),
+    count,
+  }));
+}
+
+/** "0.02 %", "none" */
+export const saturatedWords = (share: number): string =>
+  share === 0 ? 'none' : share < 0.0001 ? 'under 0.01 %' : `${(100 * share).toFixed(2)} %`;
+
+/** "1.4 MB" */
+export const sizeWords = (bytes: number): string =>
+  bytes < 1e6 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
