@@ -34,14 +34,6 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('button', { name: 'Add row' }).click();
     await page.getByRole('button', { name: 'Fit all rows to' }).click();
   },
-  limits: async (page) => {
-    await openProject(page, /in colour/);
-    await page.getByRole('button', { name: 'What this costs: Moon separation at least, broadband' }).click();
-    await page.getByRole('button', { name: 'Moon separation at least, broadband: change' }).click();
-    await page.getByRole('textbox', { name: 'Moon separation at least, broadband' }).fill('30');
-    await page.getByText(/As tried it/).waitFor();
-    await page.getByRole('heading', { name: 'Limits', exact: true }).evaluate((heading) => heading.scrollIntoView());
-  },
   watch: async (page) => {
     await visit(page, '/observatory');
     const sheet = page.getByRole('region', { name: /^Wren/ });
@@ -117,9 +109,21 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByText('rendered, not photographed').waitFor({ timeout: 60_000 });
   },
   ledger: (page) => visit(page, '/ledger'),
+  // After `watch`: its night is the one with files.
+  pictures: async (page) => {
+    await visit(page, '/ledger?view=pictures');
+    await page.getByRole('listbox').focus();
+    await page.keyboard.press('ArrowRight');
+    await page.waitForLoadState('networkidle');
+  },
+  exposure: async (page) => {
+    await visit(page, '/ledger?view=pictures');
+    await page.getByRole('listbox').getByRole('option').nth(2).dblclick();
+    await page.getByRole('heading', { name: 'Verdicts' }).waitFor();
+    await page.waitForLoadState('networkidle');
+  },
   import: openImport,
   time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
-  members: (page) => visit(page, '/members'),
   observatory: (page) => visit(page, '/observatory'),
 };
 

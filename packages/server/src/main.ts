@@ -6,8 +6,9 @@ import { createClock } from './clock.ts';
 import { configFrom } from './config.ts';
 import { createDatabase } from './database/connection.ts';
 import { migrate } from './database/migrate.ts';
-import { createFrameWorker } from './jobs/frame-worker.ts';
-import { createPlanWorker } from './jobs/plan-worker.ts';
+import { createFrameWorker, FRAME_THREADS } from './jobs/frame-worker.ts';
+import { createPlanWorker, PLANNING_THREADS } from './jobs/plan-worker.ts';
+import { createThreadPool } from './jobs/thread-pool.ts';
 
 /** How long requests under way may take to finish after a signal. */
 const STOP_WITHIN_MS = 20_000;
@@ -23,8 +24,9 @@ await migrate(config.ownerDatabaseUrl, {
   password: decodeURIComponent(app_.password),
 });
 const database = createDatabase(config.databaseUrl);
-const planWorker = createPlanWorker();
-const frameWorker = createFrameWorker();
+const threads = createThreadPool(PLANNING_THREADS + FRAME_THREADS);
+const planWorker = createPlanWorker(threads);
+const frameWorker = createFrameWorker(threads);
 const app = await createApp({ config, database, clock: createClock(config.clockStartUtcMs), planWorker, frameWorker });
 const port = await listenOnNextFree(app, config.host, config.port);
 if (config.portFile) writeFileSync(config.portFile, `${port}\n`);
@@ -47,8 +49,7 @@ async function stop(signal: string): Promise<void> {
   app.log.info({ signal }, 'stopping');
   setTimeout(() => app.server.closeAllConnections(), STOP_WITHIN_MS).unref();
   await app.close();
-  await planWorker.close();
-  await frameWorker.close();
+  await threads.close();
   await database.close();
   process.exit(0);
 }

@@ -48,8 +48,8 @@ beforeAll(async () => {
     config,
     database,
     clock: createClock(null),
-    planWorker: { plan: never, limit: never, usable: never, close: async () => undefined },
-    frameWorker: { draw: never, measure: never, close: async () => undefined },
+    planWorker: { plan: never, limit: never, usable: never },
+    frameWorker: { draw: never, measure: never },
   });
 }, 60_000);
 afterAll(async () => {

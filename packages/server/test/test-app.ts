@@ -111,9 +111,8 @@ export async function createTestApp({
       planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
     limit: async (job: LimitJob) => limitJob(job),
     usable: async (job: UsableJob) => usableJob(job),
-    close: async () => undefined,
   };
-  const frameWorker = { draw: drawJob, measure: measureJob, close: async () => undefined };
+  const frameWorker = { draw: drawJob, measure: measureJob };
   const app = await createApp({ config, database, clock: createClock(NOW), planWorker, frameWorker });
   const jobWorker = worker ? await testWorker(database, appUrl) : null;
   const checkResponse = responseChecker();

@@ -10,10 +10,9 @@ export interface ThreadPool {
   close(): Promise<void>;
 }
 
-/** @param file what its threads do, beside this one */
-export function createThreadPool(threads: number, file = './plan-night.ts'): ThreadPool {
+export function createThreadPool(threads: number): ThreadPool {
   const pool = new Piscina({
-    filename: new URL(file, import.meta.url).href,
+    filename: new URL('./thread-jobs.ts', import.meta.url).href,
     execArgv: ['--conditions', '@meridiem/source', '--import', 'tsx'],
     minThreads: 1,
     maxThreads: threads,

@@ -79,22 +79,21 @@ export default function ExposurePage() {
         {row.isSimulated && <span className="text-brass">simulated: no real sky</span>}
       </div>
       <p className="no-print mt-1 flex flex-wrap items-center gap-2">
-        <span className={row.verdict === 'rejected' ? 'text-signal' : ''}>
-          {row.verdict}
-          {row.verdict === 'rejected' && `: ${row.verdictReason}`}
-        </span>
+        {!row.mayJudge && <span>{row.verdict}</span>}
         {row.mayJudge &&
           VERDICTS.map((verdict) => (
             <button
               key={verdict}
               type="button"
-              className="act"
+              className={verdict === row.verdict ? 'act act-strong' : 'act'}
+              aria-pressed={verdict === row.verdict}
               disabled={judge.isPending}
               onClick={() => onVerdict(verdict)}
             >
               {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>
             </button>
           ))}
+        {row.verdict === 'rejected' && <span className="text-signal">because of {row.verdictReason}</span>}
         {file && row.mayJudge && (
           <a className="word-link" href={fileAddress(id)}>
             {file.name}, {sizeWords(file.sizeBytes)}

@@ -1,5 +1,5 @@
 import type { HandOrder } from '@meridiem/contract';
-import { orderRun, readNight, readRunActions, stopRun } from '@meridiem/contract';
+import { listExposures, orderRun, readNight, readRunActions, stopRun } from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
@@ -19,6 +19,20 @@ export const useRunActions = (runId: string | undefined) =>
     placeholderData: (previous) => previous,
     refetchInterval: 5_000,
   });
+
+const NEWEST = 20;
+
+/** The newest exposure of a rig's night whose file was kept; refreshed by the stream of changes. */
+export function useLatestExposure(nightDate: string, rigName: string) {
+  const { data } = useQuery({
+    queryKey: ['ledger', 'latest', nightDate],
+    queryFn: ({ signal }) => call(listExposures, { query: { night: nightDate, limit: NEWEST }, signal }),
+    placeholderData: (previous) => previous,
+    refetchInterval: 10_000,
+  });
+  return data?.rows.find((row) => row.hasFrame && row.rigName === rigName && row.projectName !== RESERVED);
+}
+const RESERVED = 'reserved';
 
 /** What is said by hand to a night under way. */
 export function useOrders(runId: string) {

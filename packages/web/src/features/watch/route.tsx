@@ -5,6 +5,7 @@ import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { longDayOf } from '../../words/format.ts';
+import { LatestExposure } from './components/LatestExposure.tsx';
 import { WatchedRun } from './components/WatchedRun.tsx';
 import { useRunActions, useWatchedNight } from './queries.ts';
 
@@ -38,6 +39,7 @@ export default function WatchPage() {
           isSimulated={plan.devices !== 'address'}
           zone={zone}
           orders={watched?.orders ?? []}
+          latest={<LatestExposure nightDate={nightDate} rigName={plan.rigName} zone={zone} />}
           mayOrder={role === 'coordinator' || role === 'helper'}
         />
       ) : (

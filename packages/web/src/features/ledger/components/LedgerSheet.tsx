@@ -11,7 +11,7 @@ import type { LedgerTableProps } from './LedgerTable.tsx';
 import { MARKS, onLedgerKey } from './ledger-keys.ts';
 
 const CELL_PX = 228;
-const ROW_PX = 236;
+const ROW_PX = 228;
 const PICTURE_PX = 220;
 const FAR = 1e9;
 
@@ -114,7 +114,9 @@ function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) 
       onClick={(event) => onStand(event.ctrlKey || event.metaKey)}
       onDoubleClick={onOpen}
     >
-      <div className="flex h-[150px] items-center justify-center bg-black">
+      <div
+        className={`flex h-[146px] items-center justify-center ${row.hasFrame ? 'bg-black' : 'border border-hairline'}`}
+      >
         {row.hasFrame ? (
           <img
             src={pictureAddress(row.id, 'whole', PICTURE_PX)}
@@ -123,25 +125,25 @@ function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) 
             className={`max-h-full max-w-full ${row.verdict === 'rejected' ? 'opacity-40' : ''}`}
           />
         ) : (
-          <span className="text-xs text-white/70">no file here</span>
+          <span className="text-xs text-soft">no file on this server</span>
         )}
       </div>
-      <div className="flex items-baseline gap-2">
+      <div className="flex items-baseline justify-between">
         <FilterTab letter={row.filterLetter} filterClass={row.filterClass} dim={row.verdict === 'rejected'} />
-        <span className="truncate">{row.panelName ?? 'no project'}</span>
+        <span className="whitespace-nowrap text-soft">{time}</span>
       </div>
-      <div className="flex items-baseline justify-between text-soft">
-        <span className="whitespace-nowrap">{time}</span>
+      <p className="truncate">{row.panelName ?? 'no project'}</p>
+      <div className="flex items-baseline justify-between gap-2 text-soft">
+        <span className={`truncate ${row.verdict === 'rejected' ? 'text-signal' : ''}`}>
+          <span aria-hidden>{MARKS[row.verdict]}</span> {row.verdict}
+          {row.verdict === 'rejected' && `: ${row.verdictReason}`}
+        </span>
         <span className="whitespace-nowrap">
           {row.halfFluxRadiusPx === null ? '—' : row.halfFluxRadiusPx.toFixed(2)}
           <span className="unit">px</span> {row.starCount ?? '—'}
-          <span className="unit">stars</span>
+          <span aria-label="stars">★</span>
         </span>
       </div>
-      <p className={`truncate ${row.verdict === 'rejected' ? 'text-signal' : 'text-soft'}`}>
-        <span aria-hidden>{MARKS[row.verdict]}</span> {row.verdict}
-        {row.verdict === 'rejected' && `: ${row.verdictReason}`}
-      </p>
     </div>
   );
 }

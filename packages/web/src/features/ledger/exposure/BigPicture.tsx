@@ -26,7 +26,13 @@ export function BigPicture({ id, name }: BigPictureProps) {
     <figure>
       <div role="group" aria-label="Part of the picture" className="flex flex-wrap gap-1">
         {PARTS.map((one) => (
-          <button key={one} type="button" className="act" aria-pressed={part === one} onClick={() => setPart(one)}>
+          <button
+            key={one}
+            type="button"
+            className={part === one ? 'act act-strong' : 'act'}
+            aria-pressed={part === one}
+            onClick={() => setPart(one)}
+          >
             {PART_WORDS[one]}
           </button>
         ))}
@@ -34,7 +40,7 @@ export function BigPicture({ id, name }: BigPictureProps) {
       <img
         src={pictureAddress(id, part, part === 'whole' ? SIDE_PX : CORNER_PX)}
         alt={`${name}, ${PART_WORDS[part].toLowerCase()}`}
-        className="mt-2 max-h-[70vh] w-full bg-black object-contain"
+        className="mt-2 max-h-[70vh] max-w-full"
         style={{ imageRendering: part === 'whole' ? 'auto' : 'pixelated' }}
       />
       <figcaption className="text-sm text-soft">

@@ -1,6 +1,14 @@
 import { describe, expect, it } from '@jest/globals';
 import type { GivenVerdictBody } from '@meridiem/contract';
-import { disputeWords, histogramBars, saturatedWords, shownDeviation, sizeWords, verdictLine } from './view-model.ts';
+import {
+  decadeBins,
+  disputeWords,
+  histogramBars,
+  saturatedWords,
+  shownDeviation,
+  sizeWords,
+  verdictLine,
+} from './view-model.ts';
 
 const verdict = (more: Partial<GivenVerdictBody>): GivenVerdictBody => ({
   verdict: 'rejected',
@@ -43,11 +51,14 @@ describe('an exposure in words', () => {
   });
 
   it('draws every count, and says how much is burnt out', () => {
-    const figures = { histogram: { to: 100, counts: [9, 0], saturatedShare: 0 } } as never;
-    expect(histogramBars(figures)).toEqual([
-      { value: 25, height: 1, count: 9 },
-      { value: 75, height: 0, count: 0 },
+    const figures = { histogram: { to: 10_000, counts: [9, 0, 0, 99], saturatedShare: 0 } };
+    expect(histogramBars(figures).map(({ bin, value, height }) => [bin, Math.round(value), height])).toEqual([
+      [0, 3, 1],
+      [1, 32, 0],
+      [2, 316, 0],
+      [3, 3162, 2],
     ]);
+    expect(decadeBins(figures)).toEqual([10, 100, 1000, 10_000].map((value, i) => ({ bin: i + 1, value })));
     expect([saturatedWords(0), saturatedWords(0.00001), saturatedWords(0.0123)]).toEqual([
       'none',
       'under 0.01 %',

@@ -1,4 +1,5 @@
 // One exposure in words: its figures against what is usual, and who has said what of it.
+import { binValue } from '@meridiem/core';
 import type { Deviation, ExposurePage, GivenVerdictBody } from '@meridiem/contract';
 
 const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
@@ -47,17 +48,24 @@ export function disputeWords(verdicts: readonly GivenVerdictBody[]): string | nu
   return `Disputed: ${member.by} says ${member.verdict}, ${coordinator.by} says ${coordinator.verdict}. The coordinator’s verdict counts.`;
 }
 
-/** Bars of the histogram with the sky's own, heights by logarithm so that few bright pixels are seen beside many dark ones. */
-export function histogramBars(
-  figures: NonNullable<ExposurePage['figures']>,
-): { value: number; height: number; count: number }[] {
-  const { counts, to } = figures.histogram;
-  return counts.map((count, i) => ({
-    value: Math.round(((i + 0.5) / counts.length) * to),
-    height: Math.log10(1 + count),
-    count,
-  }));
+export interface HistogramBar {
+  readonly bin: number;
+  readonly value: number;
+  /** By logarithm, so that few bright pixels are seen beside many dark ones. */
+  readonly height: number;
 }
+
+export const histogramBars = ({ histogram: { counts, to } }: Figures): HistogramBar[] =>
+  counts.map((count, bin) => ({ bin, value: binValue(bin, counts.length, to), height: Math.log10(1 + count) }));
+
+/** The bins in which ten, a hundred, a thousand and so on lie. */
+export const decadeBins = ({ histogram: { counts, to } }: Figures): { bin: number; value: number }[] =>
+  Array.from({ length: Math.floor(Math.log10(to)) }, (_, i) => {
+    const value = 10 ** (i + 1);
+    return { bin: Math.floor((Math.log(value) / Math.log(to)) * counts.length + 1e-9), value };
+  });
+
+type Figures = Pick<NonNullable<ExposurePage['figures']>, 'histogram'>;
 
 /** "0.02 %", "none" */
 export const saturatedWords = (share: number): string =>

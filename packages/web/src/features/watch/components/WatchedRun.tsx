@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { NightRun, RunAction, ShownOrder } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import { clockSeconds } from '../../../words/format.ts';
@@ -13,12 +14,14 @@ interface WatchedRunProps {
   readonly isSimulated: boolean;
   readonly zone: string;
   readonly orders: readonly ShownOrder[];
+  /** The newest exposure as a picture. */
+  readonly latest: ReactNode;
   /** Whether the one who looks may say something to it. */
   readonly mayOrder: boolean;
 }
 
 /** What now, what next, how far, the last figures, and every step. */
-export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, mayOrder }: WatchedRunProps) {
+export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, latest, mayOrder }: WatchedRunProps) {
   const alarm = alarmWords(actions, endedAs);
   return (
     <>
@@ -38,24 +41,27 @@ export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, m
         {nowWords(run, actions, endedAs, zone)}
       </p>
       {isUnderWay(run) && <ByHand run={run} orders={orders} mayOrder={mayOrder} />}
-      <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-2">
-        <Fact
-          name="Exposures"
-          words={`${run.stepsDone} of ${run.stepsAll}`}
-          remark={run.stepsLost > 0 ? `${run.stepsLost} not taken` : ''}
-        />
-        <Fact name="Roof" words={roofState(actions)} remark="as last confirmed" />
-        {run.next && (
+      <div className="mt-3 flex flex-col gap-4 lg:flex-row lg:justify-between">
+        <dl className="flex flex-wrap content-start gap-x-8 gap-y-2">
           <Fact
-            name="Next"
-            words={`${run.next.panelName}, ${run.next.filterLetter}`}
-            remark={`planned ${clockSeconds(run.next.startsUtcMs, zone)}`}
+            name="Exposures"
+            words={`${run.stepsDone} of ${run.stepsAll}`}
+            remark={run.stepsLost > 0 ? `${run.stepsLost} not taken` : ''}
           />
-        )}
-        {lastFacts(actions).map(({ name, words, utcMs }) => (
-          <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(utcMs, zone)}`} />
-        ))}
-      </dl>
+          <Fact name="Roof" words={roofState(actions)} remark="as last confirmed" />
+          {run.next && (
+            <Fact
+              name="Next"
+              words={`${run.next.panelName}, ${run.next.filterLetter}`}
+              remark={`planned ${clockSeconds(run.next.startsUtcMs, zone)}`}
+            />
+          )}
+          {lastFacts(actions).map(({ name, words, utcMs }) => (
+            <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(utcMs, zone)}`} />
+          ))}
+        </dl>
+        {latest}
+      </div>
       <ActionTable actions={actions} zone={zone} />
     </>
   );
