@@ -1,5 +1,6 @@
 import * as calendar from './calendar.ts';
 import * as catalogue from './catalogue.ts';
+import * as delivery from './delivery.ts';
 import * as devices from './devices.ts';
 import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
@@ -37,6 +38,7 @@ export * from './calendar.ts';
 export * from './catalogue.ts';
 export { namedOnly } from './closed.ts';
 export * from './common.ts';
+export * from './delivery.ts';
 export * from './device-run.ts';
 export * from './devices.ts';
 export * from './equipment.ts';
@@ -93,6 +95,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     frames,
     framing,
     shelf,
+    delivery,
     devices,
     survey,
     ledger,

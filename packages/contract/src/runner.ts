@@ -98,8 +98,16 @@ export const StepOutcome = Type.Object({
       afterMove: Type.Boolean(),
       /** Signal rate over the target's best; null where nobody has measured it. */
       rateMeasured: Nullable(Type.Number()),
-      /** Its file, under the folder for frames; left out where there is none. */
-      frameName: Type.Optional(Type.String({ maxLength: 300, pattern: FRAME_NAME })),
+      /** Its file; left out where there is none. */
+      frame: Type.Optional(
+        Type.Object({
+          /** Under the folder for frames. */
+          name: Type.String({ maxLength: 300, pattern: FRAME_NAME }),
+          sizeBytes: Type.Integer({ minimum: 1 }),
+          /** Hexadecimal. */
+          sha256: Type.String({ pattern: '^[0-9a-f]{64}$' }),
+        }),
+      ),
     }),
   ),
 });

@@ -7,6 +7,7 @@ import { accountRoutes, createAccountService } from './modules/accounts/index.ts
 import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
+import { createDeliveryService, deliveryRoutes } from './modules/delivery/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
@@ -72,6 +73,7 @@ export async function registerModules(
   await app.register(frameRoutes, {
     service: createFrameService({ database, config, changes, observatory, frameWorker }),
   });
+  await app.register(deliveryRoutes, { service: createDeliveryService({ database, config }) });
   await app.register(importRoutes, {
     service: createImportService({ database, changes, observatory }),
     applying: createApplying({ database, jobs, changes, observatory }),

@@ -185,6 +185,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/runs/:id/actions': 'r',
   'GET /runs/:id/actions': 'ghmc',
   'GET /exposures/:id': 'ghmc',
+  'GET /projects/:id/delivery': 'hmc',
+  'GET /projects/:id/delivery/archive': 'hmc',
   'GET /exposures/:id/picture': 'ghmc',
   'GET /exposures/:id/file': 'hmc',
   'POST /exposures/:id/notes': 'hmc',

@@ -236,10 +236,15 @@ describe('a night by devices', () => {
     expect((await keep(run.fence + 1)).error!.code).toBe('LEASE_LOST');
     expect((await report({}, run.fence + 1)).error!.code).toBe('LEASE_LOST');
     const [step] = run.steps;
+    const frame = (name: string) => ({
+      name: `Wren/2026-10-11/${name}.fits`,
+      sizeBytes: 2880,
+      sha256: 'ab'.repeat(32),
+    });
     const exposure = {
       startUtcMs: step.plannedStartUtcMs, exposureSec: step.exposureSec, gain: step.gain, sensorC: -10,
       halfFluxRadiusPx: 1.9, starCount: 300, guidingRmsArcsec: 0.7, backgroundE: 120, temperatureC: 9, afterMove: true,
-      rateMeasured: null, frameName: 'Wren/2026-10-11/one.fits',
+      rateMeasured: null, frame: frame('one'),
     }; // prettier-ignore
     const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken: 300 stars', exposure };
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body })).status).toBe(200);
@@ -253,9 +258,13 @@ describe('a night by devices', () => {
     const later = {
       ...body,
       stepId: second.id,
-      exposure: { ...exposure, startUtcMs: second.plannedStartUtcMs, frameName: 'Wren/2026-10-11/two.fits' },
+      exposure: { ...exposure, startUtcMs: second.plannedStartUtcMs, frame: frame('two') },
     };
-    const outside = { ...body, stepId: second.id, exposure: { ...exposure, frameName: '../../etc/passwd.fits' } };
+    const outside = {
+      ...body,
+      stepId: second.id,
+      exposure: { ...exposure, frame: { ...frame('two'), name: '../../etc/passwd.fits' } },
+    };
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body: outside })).status).toBe(400);
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body: later })).status).toBe(200);
     const { rows } = (await test.call('ilse', listExposures, { query: { night: nightDate } })).body;

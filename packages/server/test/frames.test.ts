@@ -1,4 +1,5 @@
 // Exposures as they are looked at: drawn, measured, noted; files for those whose they are.
+import { createHash } from 'node:crypto';
 import { mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -50,8 +51,9 @@ beforeAll(async () => {
   bytes = starField();
   await mkdir(join(folder, 'Wren/2026-10-10'), { recursive: true });
   await writeFile(join(folder, NAME), bytes);
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
   await test.ownerDatabase.rows(
-    `INSERT INTO frames (exposure_id, observatory_id, name) SELECT id, observatory_id, '${NAME}' FROM exposures WHERE id = '${framed.id}'`,
+    `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256) SELECT id, observatory_id, '${NAME}', ${bytes.length}, '\\x${sha256}' FROM exposures WHERE id = '${framed.id}'`,
   );
 }, 60_000);
 afterAll(async () => {

@@ -78,7 +78,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
     return {
       outcome: 'done',
       words: `Taken: ${figures.starCount} stars`,
-      frame,
+      frame: { part: frame.part, name: frame.name },
       exposure: {
         startUtcMs,
         exposureSec,
@@ -91,7 +91,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         temperatureC: conditions?.temperatureC ?? null,
         afterMove,
         rateMeasured: null,
-        frameName: frame.name,
+        frame: { name: frame.name, sizeBytes: frame.sizeBytes, sha256: frame.sha256 },
       },
     };
   } catch (error) {

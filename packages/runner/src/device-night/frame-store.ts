@@ -1,11 +1,14 @@
 // Frames on disk: a FITS file an exposure, written beside and renamed, with all that was true of it in the header.
+import { createHash } from 'node:crypto';
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeviceRun, RunStep } from '@meridiem/contract';
 import type { PictureFigures, WrittenCard } from '@meridiem/core';
-import { formatDeclination, formatRightAscension, writeFits } from '@meridiem/core';
+import { formatDeclination, formatRightAscension, plainName, writeFits } from '@meridiem/core';
 import type { CameraPicture } from '@meridiem/devices';
 import type { FrameFile } from '../kept-reports.ts';
+
+const LONGEST_NAME = 60;
 
 export interface TakenFrame {
   readonly startUtcMs: number;
@@ -17,6 +20,11 @@ export interface TakenFrame {
   readonly figures: PictureFigures;
 }
 
+export interface StoredFrame extends FrameFile {
+  readonly sizeBytes: number;
+  readonly sha256: string;
+}
+
 /** Written whole beside its place; the name becomes final once its exposure is reported.
  * @param folder where all frames lie */
 export async function storeFrame(
@@ -25,20 +33,22 @@ export async function storeFrame(
   step: RunStep,
   picture: CameraPicture,
   taken: TakenFrame,
-): Promise<FrameFile> {
-  const place = join(fileName(rig.name), nightDate);
-  const name = `${fileName(step.panelName)}_${fileName(step.filterLetter)}_${new Date(taken.startUtcMs).toISOString().slice(0, 19).replaceAll(':', '-')}.fits`;
+): Promise<StoredFrame> {
+  const place = join(plainName(rig.name, LONGEST_NAME), nightDate);
+  const name = `${plainName(step.panelName, LONGEST_NAME)}_${plainName(step.filterLetter)}_${new Date(taken.startUtcMs).toISOString().slice(0, 19).replaceAll(':', '-')}.fits`;
   const part = join(place, `.${name}.part`);
   await mkdir(join(folder, place), { recursive: true });
+  const bytes = writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken));
   try {
-    await writeFile(join(folder, part), writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken)));
+    await writeFile(join(folder, part), bytes);
   } catch (error) {
     await rm(join(folder, part), { force: true }).catch(() => undefined);
     throw (error as NodeJS.ErrnoException).code === 'ENOSPC'
       ? new Error('the disk for frames is full', { cause: error })
       : error;
   }
-  return { part, name: join(place, name) };
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  return { part, name: join(place, name), sizeBytes: bytes.length, sha256 };
 }
 
 /** FITS counts rows from the bottom, cameras from the top. */
@@ -84,11 +94,3 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
       : [{ keyword: 'HFR', value: Math.round(100 * figures.halfFluxRadiusPx) / 100, comment: 'px' }]),
   ];
 }
-
-/** Letters, digits and hyphens of any name. */
-const fileName = (words: string): string =>
-  words
-    .normalize('NFKD')
-    .replace(/[^A-Za-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 60) || 'unnamed';

@@ -6,9 +6,11 @@ CREATE TABLE frames (
   exposure_id uuid PRIMARY KEY,
   observatory_id uuid NOT NULL,
   name text NOT NULL UNIQUE CHECK (name ~ '^[A-Za-z0-9_-]+(/[A-Za-z0-9_-]+)*/[A-Za-z0-9_-]+\\.fits$' AND length(name) <= 300),
+  size_bytes bigint NOT NULL CHECK (size_bytes > 0),
+  sha256 bytea NOT NULL CHECK (length(sha256) = 32),
   FOREIGN KEY (observatory_id, exposure_id) REFERENCES exposures (observatory_id, id)
 );
-COMMENT ON TABLE frames IS 'Where the file of an exposure lies, under the folder for frames.';
+COMMENT ON TABLE frames IS 'Where the file of an exposure lies, under the folder for frames, and what it is to hold.';
 
 CREATE TABLE exposure_notes (
   id uuid PRIMARY KEY DEFAULT gen_random_uuid(),

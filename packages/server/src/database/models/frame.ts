@@ -6,6 +6,9 @@ export interface Frame extends Row<Frame> {
   exposureId: string;
   observatoryId: string;
   name: string;
+  /** A string where the driver reads it: of any length. */
+  sizeBytes: number | string;
+  sha256: Buffer;
 }
 
 export const defineFrame = (sequelize: Sequelize): ModelStatic<Frame> =>
@@ -20,6 +23,8 @@ export const defineFrame = (sequelize: Sequelize): ModelStatic<Frame> =>
       },
       observatoryId: { type: DataTypes.UUID, allowNull: false },
       name: { type: DataTypes.TEXT, allowNull: false },
+      sizeBytes: { type: DataTypes.BIGINT, allowNull: false },
+      sha256: { type: DataTypes.BLOB, allowNull: false },
     },
     { tableName: 'frames' },
   );

@@ -4,7 +4,7 @@ export { createLedgerService } from './service.ts';
 export { identify } from './identity.ts';
 export type { NewMeasurement, Recorded } from './recording.ts';
 export { ledgerChanged } from './changed.ts';
-export { attribute, recordExposures, recordMeasurements, recordVerdicts } from './recording.ts';
+export { attribute, recordExposures, recordFrame, recordMeasurements, recordVerdicts } from './recording.ts';
 export { createProgressService } from './progress.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';

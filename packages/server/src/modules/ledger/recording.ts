@@ -187,3 +187,12 @@ export const recordVerdicts = (
       at: isoOf(utcMs ?? Date.now()),
     })),
   );
+
+/** The file of an exposure, as it was written. */
+export const recordFrame = (
+  { models }: Queries,
+  observatoryId: string,
+  exposureId: string,
+  { name, sizeBytes, sha256 }: { readonly name: string; readonly sizeBytes: number; readonly sha256: string },
+): Promise<unknown> =>
+  models.Frame.create({ exposureId, observatoryId, name, sizeBytes, sha256: Buffer.from(sha256, 'hex') });

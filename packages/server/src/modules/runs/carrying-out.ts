@@ -13,7 +13,15 @@ import type {
 import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { announce } from '../../plugins/live.ts';
-import { attribute, identify, ledgerChanged, recordExposures, recordMeasurements, skiesOf } from '../ledger/index.ts';
+import {
+  attribute,
+  identify,
+  ledgerChanged,
+  recordExposures,
+  recordFrame,
+  recordMeasurements,
+  skiesOf,
+} from '../ledger/index.ts';
 import { heldRun } from './held-run.ts';
 import { markCarriedOut, standingOrders } from './orders-repository.ts';
 import type { RunRow } from './repository.ts';
@@ -158,7 +166,7 @@ async function storeExposure(
   await recordExposures(queries, observatoryId, [
     { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey, isSimulated }, measurement: null },
   ]);
-  if (taken.frameName) await queries.models.Frame.create({ exposureId: id, observatoryId, name: taken.frameName });
+  if (taken.frame) await recordFrame(queries, observatoryId, id, taken.frame);
   const credit = creditShare(exposureSec, goalExposureSec);
   if (counts)
     await attribute(queries, observatoryId, [

@@ -47,4 +47,4 @@ export function FigureList({ row, figures, deviations }: Pick<ExposurePage, 'row
 }
 
 const wordsOf = (value: number | null, decimals: number, unit: string): string =>
-  value === null ? 'not measured' : `${value.toFixed(decimals)}${unit && ` ${unit}`}`;
+  value === null ? 'not measured' : `${value.toFixed(decimals)}${unit === '″' || unit === '' ? unit : ` ${unit}`}`;

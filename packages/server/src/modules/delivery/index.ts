@@ -1,0 +1,2 @@
+export { deliveryRoutes } from './routes.ts';
+export { createDeliveryService } from './service.ts';

@@ -1,0 +1,146 @@
+// A project's frames handed over: own lights alone, checked by another program, and a cut download that goes on.
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdir, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { readDelivery } from '@meridiem/contract';
+import { seededRandom, writeFits } from '@meridiem/core';
+import { byteRange } from '../src/modules/delivery/byte-range.ts';
+import type { TestApp } from './test-app.ts';
+import { createTestApp } from './test-app.ts';
+
+let test: TestApp;
+let folder: string;
+let projectId: string;
+let owner: string;
+let ids: string[];
+const OTHERS = ['mirela', 'jonah', 'ruan'];
+const random = seededRandom(5);
+
+beforeAll(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'delivery-'));
+  test = await createTestApp({ exposures: 400, settings: { framesFolder: folder } });
+  const [most] = await test.ownerDatabase.rows<{ id: string; email: string }>(
+    `SELECT p.id, o.email FROM ledger_rows r JOIN projects p ON p.id = r.project_id JOIN people o ON o.id = p.owner_id WHERE r.verdict = 'accepted' GROUP BY p.id, o.email ORDER BY count(*) DESC LIMIT 1`,
+  );
+  [projectId, owner] = [most.id, most.email.split(/[.@]/)[0]];
+  const taken = await test.ownerDatabase.rows<{ id: string }>(
+    `(SELECT exposure_id AS id FROM ledger_rows WHERE project_id = '${projectId}' AND verdict = 'accepted' ORDER BY start_utc LIMIT 6)
+     UNION ALL (SELECT exposure_id FROM ledger_rows WHERE project_id <> '${projectId}' ORDER BY start_utc LIMIT 3)`,
+  );
+  ids = taken.map(({ id }) => id);
+  for (const [i, id] of ids.entries()) await addFrame(id, `Wren/night/frame-${i}.fits`);
+}, 60_000);
+afterAll(async () => {
+  await test.close();
+  await rm(folder, { recursive: true });
+});
+
+async function addFrame(id: string, name: string): Promise<void> {
+  const pixels = Uint16Array.from({ length: 900 }, () => Math.floor(65_536 * random()));
+  const bytes = writeFits({ widthPx: 30, heightPx: 30, pixels }, [{ keyword: 'SERIAL', value: name }]);
+  await mkdir(dirname(join(folder, name)), { recursive: true });
+  await writeFile(join(folder, name), bytes);
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  await test.ownerDatabase.rows(
+    `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256) SELECT id, observatory_id, '${name}', ${bytes.length}, '\\x${sha256}' FROM exposures WHERE id = '${id}'`,
+  );
+}
+
+const archive = async (who: string, headers: Record<string, string> = {}, query = '') =>
+  test.app.inject({
+    url: `/api/projects/${projectId}/delivery/archive${query}`,
+    headers: { cookie: await test.cookieOf(who), host: 'localhost', ...headers },
+  });
+const read = (who: string, query = {}) => test.call(who, readDelivery, { params: { id: projectId }, query });
+
+describe('a delivery', () => {
+  it('holds the project’s own frames, named by chosen parts, and says what has no file', async () => {
+    const { body } = await read(owner);
+    expect(new Set(body.files.map(({ exposureId }) => exposureId))).toEqual(new Set(ids.slice(0, 6)));
+    expect(body.withoutFile).toBeGreaterThan(0);
+    expect(body.missing).toEqual([]);
+    for (const { name } of body.files) expect(name).toMatch(/^\d{4}-\d\d-\d\d\/[A-Za-z0-9-]+\/[A-Za-z0-9_-]+\.fits$/);
+    const flat = (await read(owner, { folders: '', name: 'kind' })).body.files.map(({ name }) => name);
+    expect(flat).toEqual(['light.fits', ...[2, 3, 4, 5, 6].map((number) => `light_${number}.fits`)]);
+    expect((await read(owner, { name: 'panel,owner' })).status).toBe(400);
+  });
+
+  it('is for its owner and coordinators alone', async () => {
+    expect((await read('ilse')).status).toBe(200);
+    for (const who of OTHERS.filter((name) => name !== owner)) {
+      expect((await read(who)).status).toBe(403);
+      expect((await archive(who)).statusCode).toBe(403);
+    }
+  });
+
+  it('unpacks with another program, every checksum right', async () => {
+    const { headers, rawPayload } = await archive(owner);
+    expect(Number(headers['content-length'])).toBe(rawPayload.length);
+    expect((await read(owner)).body.archiveBytes).toBe(rawPayload.length);
+    const out = join(folder, 'out');
+    await mkdir(out);
+    await writeFile(join(folder, 'all.tar'), rawPayload);
+    execFileSync('tar', ['-xf', join(folder, 'all.tar'), '-C', out]);
+    expect(execFileSync('sha256sum', ['--check', '--quiet', 'checksums.sha256'], { cwd: out, encoding: 'utf8' })).toBe(
+      '',
+    );
+    const lines = (await readFile(join(out, 'frames.csv'), 'utf8')).trim().split('\n');
+    expect(lines).toHaveLength(7);
+    expect(lines[1].split(',')[0]).toBe((await read(owner)).body.files[0].name);
+  });
+
+  it('goes on where it was cut, at any byte, twenty times over', async () => {
+    const whole = (await archive(owner)).rawPayload;
+    const parts: Buffer[] = [];
+    let at = 0;
+    let tag = '';
+    for (let cut = 0; at < whole.length; cut++) {
+      const answer = await archive(owner, at === 0 ? {} : { range: `bytes=${at}-`, 'if-range': tag });
+      expect(answer.statusCode).toBe(at === 0 ? 200 : 206);
+      tag = answer.headers.etag as string;
+      const got = cut < 20 ? Math.floor((answer.rawPayload.length / 4) * random()) : answer.rawPayload.length;
+      parts.push(answer.rawPayload.subarray(0, got));
+      at += got;
+    }
+    expect(Buffer.concat(parts).equals(whole)).toBe(true);
+    expect((await archive(owner, { range: `bytes=${whole.length}-` })).statusCode).toBe(416);
+  });
+
+  it('begins again where another frame has come since, rather than mixing two archives', async () => {
+    const { headers, rawPayload } = await archive(owner);
+    const [one] = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT exposure_id AS id FROM ledger_rows r WHERE project_id = '${projectId}' AND verdict = 'accepted' AND NOT EXISTS (SELECT 1 FROM frames f WHERE f.exposure_id = r.exposure_id) LIMIT 1`,
+    );
+    await addFrame(one.id, 'Wren/night/later.fits');
+    const answer = await archive(owner, { range: 'bytes=1000-', 'if-range': headers.etag as string });
+    expect(answer.statusCode).toBe(200);
+    expect(answer.rawPayload.length).toBeGreaterThan(rawPayload.length);
+  });
+
+  it('says which file is not there as it was written, and leaves it out', async () => {
+    await writeFile(join(folder, 'Wren/night/frame-2.fits'), 'short');
+    const { body } = await read(owner);
+    expect(body.missing).toEqual(['Wren/night/frame-2.fits']);
+    expect(body.files).toHaveLength(6);
+  });
+});
+
+describe('a range of bytes', () => {
+  const of = { sizeBytes: 100, tag: 'a' };
+  it.each([
+    ['bytes=0-', undefined, { start: 0, end: 100 }],
+    ['bytes=10-19', undefined, { start: 10, end: 20 }],
+    ['bytes=-5', undefined, { start: 95, end: 100 }],
+    ['bytes=90-500', undefined, { start: 90, end: 100 }],
+    ['bytes=100-', undefined, 'beyond'],
+    ['bytes=10-5', undefined, null],
+    ['bytes=0-1,5-6', undefined, null],
+    ['bytes=-', undefined, null],
+    [undefined, undefined, null],
+    ['bytes=5-', '"a"', { start: 5, end: 100 }],
+    ['bytes=5-', '"b"', null],
+  ])('%s under %s', (asked, ifRange, wanted) => expect(byteRange(asked, ifRange, of)).toEqual(wanted));
+});
