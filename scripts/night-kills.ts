@@ -93,7 +93,11 @@ async function disturb(what: Disturbance): Promise<void> {
   if (what === 'database') return databaseAway();
   if (what === 'link') return link.cut(LONGEST_CUT_MS * random());
   const name = what === 'server' && random() < 0.5 ? 'server-2' : what;
-  killProcess(state, name);
+  try {
+    killProcess(state, name);
+  } catch {
+    expect(false, `${name} had ended by itself`);
+  }
   await sleep(2000 * random());
   if (what === 'runner') startRunner();
   else if (name === 'server-2')

@@ -29,6 +29,9 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
     setTimeout(() => process.exit(0), 300).unref();
   });
 
+// A call whose connection dies at the wrong moment is answered by its time-out alone, and that keeps no process alive.
+setInterval(() => undefined, 60_000);
+
 say('waiting for nights', { serverUrl });
 while (!stopping) {
   const { run } = await link.call(claimRun, null, { holder });
