@@ -20,6 +20,7 @@ const Season = lazy(() => import('../features/season/route.tsx'));
 const WhatIf = lazy(() => import('../features/season/WhatIfPage.tsx'));
 const Projects = lazy(() => import('../features/projects/route.tsx'));
 const ProjectPage = lazy(() => import('../features/project/route.tsx'));
+const Delivery = lazy(() => import('../features/delivery/route.tsx'));
 const Finder = lazy(() => import('../features/finder/route.tsx'));
 const Framing = lazy(() => import('../features/framing/route.tsx'));
 const Ledger = lazy(() => import('../features/ledger/route.tsx'));
@@ -63,6 +64,7 @@ const router = createBrowserRouter([
       { path: 'season/what-if', element: <WhatIf /> },
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
+      { path: 'projects/:id/files', element: <Delivery /> },
       { path: 'finder', element: <Finder /> },
       { path: 'framing', element: <Framing /> },
       { path: 'ledger', element: <Ledger /> },

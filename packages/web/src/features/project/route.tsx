@@ -63,6 +63,11 @@ export default function ProjectPage() {
             Framing
           </Link>
         )}
+        {(account.role === 'coordinator' || project.ownerId === account.personId) && (
+          <Link className="word-link" to={`/projects/${project.id}/files`}>
+            Files
+          </Link>
+        )}
         {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
       <ProjectSwitches
