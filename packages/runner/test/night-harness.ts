@@ -112,6 +112,8 @@ export interface How {
   readonly onBegin?: (seq: number) => void;
   /** Told each report, with the rig's address. */
   readonly onReport?: (action: RunAction, baseUrl: string) => void;
+  /** More than one: another runner had begun this night. */
+  readonly fence?: number;
   /** Between two looks at a device passes as much time as at this speed. */
   readonly speed?: number;
 }
@@ -144,11 +146,11 @@ export type TestSite = Awaited<ReturnType<typeof openSite>>;
 function claimedRun(
   origin: string,
   steps: readonly RunStep[],
-  { devices = {}, rigName = 'one', speed = 600 }: How,
+  { devices = {}, rigName = 'one', speed = 600, fence = 1 }: How,
 ): ClaimedRun {
   const name = clearName(rigName);
   return {
-    id: 'run', fence: 1, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
+    id: 'run', fence, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
     rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 },
     deviceRun: deviceRun(`${origin}/rigs/${name}`, devices), steps: [...steps],
   } as ClaimedRun; // prettier-ignore
@@ -163,6 +165,7 @@ async function playOn(
     stopAt,
     rigName = 'one',
     speed = 600,
+    fence,
     onReport,
     onBegin,
     orders,
@@ -170,7 +173,7 @@ async function playOn(
     planAgain,
   }: How = {},
 ): Promise<Played> {
-  const run = claimedRun(origin, steps, { devices, rigName, speed });
+  const run = claimedRun(origin, steps, { devices, rigName, speed, fence });
   const { baseUrl } = run.deviceRun!;
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();

@@ -210,6 +210,15 @@ describe('a night with devices', () => {
     expect([played.end, open(played)]).toEqual(['finished', []]);
   });
 
+  it('begins in its own evening whatever the simulated clock says, and goes on by it where it was taken over', async () => {
+    // A rig's clock begins at START; this night begins an hour earlier, as if it were asked for late.
+    const early = (seq: number) => step(seq, { plannedStartUtcMs: START - 3_600_000 + seq * 75_000 });
+    const played = await at.play([early(1)], { rigName: 'late' });
+    expect([played.outcomes.get(1)!.outcome, played.end]).toEqual(['done', 'finished']);
+    const taken = await at.play([early(1)], { rigName: 'over', fence: 2 });
+    expect(taken.outcomes.get(1)!.words).toBe('Not begun: its time had passed');
+  });
+
   it('ends at a person’s word, closed', async () => {
     const played = await at.play(
       [1, 2, 3].map((seq) => step(seq)),

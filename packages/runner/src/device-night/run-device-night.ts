@@ -85,6 +85,7 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
   if (!first) return ask('/clock', { speed: run.speed });
   const beginUtcMs = first.plannedStartUtcMs - 1000 * BEFORE_FIRST_SEC;
   const { utcMs } = (await (await fetch(`${baseUrl}/clock`)).json()) as { utcMs: number };
-  const isUnderWay = utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
+  // Only a night that another runner had begun goes on by the clock as it is.
+  const isUnderWay = run.fence > 1 && utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
   await ask('/clock', { speed: run.speed, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });
 }

@@ -1,0 +1,13 @@
+import { chromium } from '@playwright/test';
+import { chromiumOptions } from '../e2e/chromium.ts';
+const [, , path, out, w = '1280', h = '800', who = 'coordinator'] = process.argv;
+const browser = await chromium.launch(chromiumOptions());
+const page = await browser.newPage({ viewport: { width: +w, height: +h } });
+await page.goto('http://127.0.0.1:4310');
+await page.getByRole('button', { name: new RegExp(who) }).first().click();
+await page.getByRole('navigation').waitFor();
+await page.goto('http://127.0.0.1:4310' + path);
+await page.waitForTimeout(2500);
+await page.screenshot({ path: out });
+console.log(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth));
+await browser.close();
