@@ -70,3 +70,50 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   const open = await queryStack(`SELECT kind FROM run_actions WHERE outcome IS NULL`);
   expect(open).toEqual([]);
 });
+
+test('its exposures are looked at, judged by key, noted and handed over', async ({ page }) => {
+  await enterAs(page, 'Ilse Marwick', `/ledger?night=${NIGHT}`);
+  await page.getByRole('button', { name: 'As pictures' }).click();
+  const sheet = page.getByRole('listbox', { name: 'Exposures as pictures' });
+  await expect(sheet.getByRole('option').first()).toBeVisible();
+  await expect
+    .poll(() =>
+      sheet
+        .locator('img')
+        .first()
+        .evaluate((image) => (image as HTMLImageElement).naturalWidth),
+    )
+    .toBeGreaterThan(100);
+  expect(await seriousFaults(page)).toEqual([]);
+  await sheet.focus();
+  await page.keyboard.press('r');
+  await page.getByRole('button', { name: /^trail/ }).click();
+  await expect(sheet.getByRole('option').first()).toContainText('rejected: trail');
+  await sheet.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Verdicts' })).toBeVisible();
+  await expect(page.getByText('rejected by Ilse Marwick, coordinator: trail')).toBeVisible();
+  await page.getByRole('button', { name: 'Centre, 1:1' }).click();
+  const picture = page.getByRole('img', { name: /centre, 1:1$/ });
+  await expect.poll(() => picture.evaluate((image) => (image as HTMLImageElement).naturalWidth)).toBe(440);
+  await page.getByRole('textbox', { name: 'Note' }).fill('A satellite across the middle');
+  await page.getByRole('button', { name: 'Note it' }).click();
+  await expect(page.getByText('A satellite across the middle')).toBeVisible();
+  await page.keyboard.press('Escape');
+  expect(await seriousFaults(page)).toEqual([]);
+
+  const [{ project }] = await queryStack<{ project: string }>(
+    `SELECT project_id AS project FROM ledger_rows r JOIN frames f ON f.exposure_id = r.exposure_id WHERE r.verdict <> 'rejected' LIMIT 1`,
+  );
+  await page.goto(urlOf(`/projects/${project}`));
+  await page.getByRole('link', { name: 'Files' }).click();
+  const folders = page.getByRole('group', { name: 'Folders' });
+  await folders.getByRole('button', { name: /night/ }).click();
+  await expect(page.getByRole('cell').first()).not.toContainText(NIGHT + '/');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: /^Download \d+ files/ }).click(),
+  ]);
+  expect(await download.failure()).toBeNull();
+  expect(await seriousFaults(page)).toEqual([]);
+});
