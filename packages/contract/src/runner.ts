@@ -44,7 +44,11 @@ export const claimRun = operation({
   path: '/runner/claim',
   summary: 'Take the lease of a night that waits for a runner, or take over one whose lease has expired.',
   access: 'runner',
-  body: Type.Object({ holder: Type.String({ maxLength: 80 }) }),
+  body: Type.Object({
+    holder: Type.String({ maxLength: 80 }),
+    /** Runs that the holder is carrying out already: a lease that has expired behind a cut link is renewed, not claimed again. */
+    playing: Type.Optional(Type.Array(Id, { maxItems: 100 })),
+  }),
   response: Type.Object({
     run: Nullable(
       Type.Object({

@@ -21,7 +21,8 @@ const say = (words: string, details: object = {}): void =>
 
 const link = serverLink({ baseUrl: serverUrl, key, sleep, onSilent: (words) => say(words) });
 const holder = `runner ${process.pid}`;
-const playing = new Set<Promise<void>>();
+/** A night under way here is never claimed a second time, however long the server was away: two would mind one rig. */
+const playing = new Set<string>();
 let stopping = false;
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => {
@@ -34,19 +35,19 @@ setInterval(() => undefined, 60_000);
 
 say('waiting for nights', { serverUrl });
 while (!stopping) {
-  const { run } = await link.call(claimRun, null, { holder });
+  const { run } = await link.call(claimRun, null, { holder, playing: [...playing] });
   if (run) {
     say('playing', { run: run.id, rig: run.rig.name, steps: run.steps.length, speed: run.speed });
     const carriedOut = run.deviceRun
       ? carryOutByDevices(run, { link, sleep, framesFolder, say })
       : playNight(run, { link, driver: simulatedRig(simulatorUrl, run), sleep });
-    const night = carriedOut
+    playing.add(run.id);
+    void carriedOut
       .then(
         (end) => say(end, { run: run.id }),
         (error: unknown) => say('the night failed', { run: run.id, error: String(error) }),
       )
-      .finally(() => playing.delete(night));
-    playing.add(night);
+      .finally(() => playing.delete(run.id));
   }
   await sleep(POLL_MS);
 }

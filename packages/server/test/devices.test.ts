@@ -230,6 +230,38 @@ describe('a night by devices', () => {
     );
   });
 
+  it('is not claimed twice by the runner that carries it out, however long the line was cut', async () => {
+    await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second' WHERE id = '${run.id}'`);
+    const claim = (playing?: string[]) => test.call('runner', claimRun, { body: { holder: 'the same', playing } });
+    expect((await claim([run.id])).body.run).toBeNull();
+    const { body } = await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: run.fence } });
+    expect(body.goOn).toBe(true);
+    expect((await claim()).body.run).toBeNull();
+  });
+
+  it('counts an exposure that was really taken, whoever holds the lease by the time it is told', async () => {
+    const [, , third] = await test.database.rows<{ id: string; start: Date; sec: number }>(
+      `SELECT id, planned_start AS start, exposure_s AS sec FROM run_steps WHERE run_id = '${run.id}' AND outcome IS NULL ORDER BY seq`,
+    );
+    const exposure = {
+      startUtcMs: new Date(third.start).getTime() + 777, exposureSec: third.sec, gain: 100, sensorC: -10, halfFluxRadiusPx: 2,
+      starCount: 90, guidingRmsArcsec: null, backgroundE: 20, temperatureC: null, afterMove: false, rateMeasured: null,
+    }; // prettier-ignore
+    const told = (outcome: 'done' | 'lost', fence = run.fence - 1) =>
+      test.call('runner', finishStep, {
+        params: { id: run.id },
+        body: { fence, stepId: third.id, outcome, words: 'told late', exposure: outcome === 'done' ? exposure : null },
+      });
+    expect((await told('lost')).error!.code).toBe('LEASE_LOST');
+    expect((await told('lost', run.fence)).status).toBe(200);
+    expect((await told('done')).body).toEqual({ goOn: false });
+    expect((await told('done')).body).toEqual({ goOn: false });
+    const [{ count }] = await test.database.rows<{ count: number }>(
+      `SELECT count(*)::int AS count FROM exposures WHERE run_step_id = '${third.id}'`,
+    );
+    expect(count).toBe(1);
+  });
+
   it('keeps its lease by a word, takes exposures without a measured rate, and says how it ended', async () => {
     const keep = (fence: number) => test.call('runner', keepRun, { params: { id: run.id }, body: { fence } });
     expect((await keep(run.fence)).body.goOn).toBe(true);

@@ -105,16 +105,18 @@ describe('a played night', () => {
     expect(await claim('another')).toBeNull();
   });
 
-  it('is taken over when its lease has expired, and the first runner is refused', async () => {
+  it('is taken over when its lease has expired; the first runner is heard out on what it took, and goes on with nothing', async () => {
     const [{ id, fence }] = await test.database.rows<{ id: string; fence: number }>('SELECT id, fence FROM night_runs');
     await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second' WHERE id = $1`, [id]);
     expect((await planOf()).run).toMatchObject({ silent: true });
     const run = await claim('another');
     expect((await planOf()).run).toMatchObject({ silent: false });
     expect(run.fence).toBe(fence + 1);
+    const late = await test.call('runner', beginStep, { params: { id }, body: { fence, stepId: run.steps[0].id } });
+    expect(late).toMatchObject({ status: 409, error: { code: 'LEASE_LOST' } });
     expect(await finish({ ...run, fence }, { ...outcomeOf(run, 0), fence })).toMatchObject({
-      status: 409,
-      error: { code: 'LEASE_LOST' },
+      status: 200,
+      body: { goOn: false },
     });
     await begin(run, 0);
     await finish(run, outcomeOf(run, 0));

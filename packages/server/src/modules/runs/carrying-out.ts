@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type {
   beginStep,
   BodyOf,
+  claimRun as claimNight,
   ClaimedRun,
   endRun,
   keepRun,
@@ -12,6 +13,7 @@ import type {
 } from '@meridiem/contract';
 import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import {
   attribute,
@@ -35,6 +37,7 @@ import {
   LEASE_SEC,
   leaveOpenSteps,
   opticsOf,
+  renewLease,
   stepFacts,
 } from './repository.ts';
 import { loseActions, storeAction } from './actions-repository.ts';
@@ -45,9 +48,9 @@ import type { RunServiceParts } from './service.ts';
 
 export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
   return {
-    async claim(holder: string): Promise<ClaimedRun | null> {
+    async claim({ holder, playing = [] }: BodyOf<typeof claimNight>): Promise<ClaimedRun | null> {
       await endOldRehearsals(database, clock.nowUtcMs());
-      const claimed = await claimRun(database, holder);
+      const claimed = await claimRun(database, holder, playing);
       if (!claimed) return null;
       await loseActions(database, claimed.id);
       await announce(database, claimed.observatoryId, 'run', [claimed.rigId]);
@@ -81,15 +84,20 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       });
     },
 
+    /** What was really taken counts whoever holds the lease by now; anything else is for the holder to say. */
     async finish(runId: string, outcome: StepOutcome): Promise<{ goOn: boolean }> {
       return database.transaction(async (queries) => {
-        const run = await heldRun(queries, runId, outcome.fence);
+        const held = await heldRun(queries, runId, outcome.fence).catch((error: unknown) => {
+          if (outcome.outcome === 'done' && error instanceof ServiceError && error.code === 'LEASE_LOST') return null;
+          throw error;
+        });
+        const run = held ?? (await renewLease(queries, runId))!;
         const fresh = await endStep(queries, runId, outcome);
         // What a rehearsal takes counts for nothing and stays out of the ledger.
         const counts = run.kind === 'night';
         if (fresh && outcome.exposure && counts) await storeExposure(queries, run, outcome.stepId, outcome.exposure);
         await announce(queries, run.observatoryId, 'run', [run.rigId]);
-        return { goOn: run.state === 'running' };
+        return { goOn: held?.state === 'running' };
       });
     },
 

@@ -139,15 +139,16 @@ export const endOldRehearsals = (queries: Queries, nowUtcMs: number): Promise<un
 export const claimRun = (
   queries: Queries,
   holder: string,
+  playing: readonly string[],
 ): Promise<(RunRow & { speed: number; rigName: string }) | null> =>
   queries.one(
     `UPDATE night_runs n SET holder = $1, lease_until = now() + $2 * interval '1 second', fence = fence + 1, heard = now(),
            state = CASE WHEN n.state = 'stopping' THEN 'stopping' ELSE 'running' END
          FROM night_plans p, rigs r WHERE p.id = n.plan_id AND r.id = n.rig_id AND n.id = (
-           SELECT id FROM night_runs WHERE state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now())
+           SELECT id FROM night_runs WHERE (state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now())) AND id <> ALL($3::uuid[])
            ORDER BY requested LIMIT 1 FOR UPDATE SKIP LOCKED)
          RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate", n.speed, n.kind, r.name AS "rigName"`,
-    [holder, LEASE_SEC],
+    [holder, LEASE_SEC, [...playing]],
   );
 
 export const opticsOf = (queries: Queries, rigId: string): Promise<{ pixelUm: number; focalLengthMm: number } | null> =>
@@ -174,16 +175,12 @@ export async function endStep(
   runId: string,
   { stepId, outcome, words }: StepOutcome,
 ): Promise<boolean> {
+  // What was really taken counts, also where the step was replaced or given up by then.
+  const open =
+    outcome === 'done' ? { [Op.or]: [{ outcome: null }, { outcome: { [Op.ne]: 'done' } }] } : { outcome: null };
   const [count] = await models.RunStep.update(
     { outcome, words, ended: NOW, intent: fn('coalesce', col('intent'), NOW) },
-    // What was really taken counts, also where a plan made again had replaced it meanwhile.
-    {
-      where: {
-        id: stepId,
-        runId,
-        [Op.or]: [{ outcome: null }, ...(outcome === 'done' ? [{ outcome: 'replaced' }] : [])],
-      },
-    },
+    { where: { id: stepId, runId, ...open } },
   );
   return count > 0;
 }

@@ -22,7 +22,7 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, playNight, async ({ viewer, params, body }) => service.play(viewer, params.nightDate, body));
   serve(app, rehearseNight, async ({ viewer, params, body }) => service.rehearse(viewer, params.nightDate, body));
   serve(app, stopRun, async ({ viewer, params }) => service.stop(viewer, params.id));
-  serve(app, claimRun, async ({ body }) => ({ run: await service.claim(body.holder) }));
+  serve(app, claimRun, async ({ body }) => ({ run: await service.claim(body) }));
   serve(app, beginStep, async ({ params, body }) => service.begin(params.id, body));
   serve(app, finishStep, async ({ params, body }) => service.finish(params.id, body));
   serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body));
