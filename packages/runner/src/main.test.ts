@@ -9,7 +9,7 @@ import { afterEach, describe, expect, it } from '@jest/globals';
 const MAIN = fileURLToPath(new URL('main.ts', import.meta.url));
 const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 const RUNNERS = 3;
-const LISTENED_MS = 9000;
+const LISTENED_MS = 7000;
 const runners: ChildProcess[] = [];
 let line: Server | undefined;
 afterEach(() => {

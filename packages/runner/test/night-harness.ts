@@ -146,7 +146,7 @@ export type TestSite = Awaited<ReturnType<typeof openSite>>;
 function claimedRun(
   origin: string,
   steps: readonly RunStep[],
-  { devices = {}, rigName = 'one', speed = 600, fence = 1 }: How,
+  { devices = {}, rigName = 'one', speed = 3000, fence = 1 }: How,
 ): ClaimedRun {
   const name = clearName(rigName);
   return {
@@ -164,7 +164,7 @@ async function playOn(
     fault,
     stopAt,
     rigName = 'one',
-    speed = 600,
+    speed = 3000,
     fence,
     onReport,
     onBegin,
