@@ -36,7 +36,8 @@ export default function DeliveryPage() {
       </p>
       <h1 className="text-2xl">Files</h1>
       <p className="mt-1 text-soft">
-        The project’s own lights as they were taken, with a list and a checksum for each. Calibration frames are not among them.
+        The project’s own lights as they were taken, with a list and a checksum for each. Calibration frames are not
+        among them.
       </p>
       <div className="mt-3 grid gap-2">
         <p className="flex items-baseline gap-1">
