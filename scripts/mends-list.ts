@@ -16,6 +16,7 @@ const ATTACKS = 'packages/server/test/attacks';
 const SERVER = 'server/src';
 const SERVER_UNIT = 'packages/server/src';
 const CORE = 'core/src';
+const RUNNER = 'runner/src';
 
 export const MENDS: readonly Mend[] = [
   {
@@ -698,5 +699,45 @@ export const MENDS: readonly Mend[] = [
     without: "ucd?.startsWith('time.start') ? null",
     test: 'packages/core/src/formats/ledger-table',
     named: 'which sky and which clock',
+  },
+  {
+    fault: 'a runner ends without a word where its connection dies at the wrong moment',
+    file: `${RUNNER}/main.ts`,
+    mend: 'setInterval(() => undefined, 60_000);',
+    without: '',
+    test: 'packages/runner/src/main.test',
+    named: 'lives on whenever its connection dies',
+  },
+  {
+    fault: 'a runner claims the night that it carries out a second time',
+    file: `${SERVER}/modules/runs/repository.ts`,
+    mend: ' AND id <> ALL($3::uuid[])',
+    without: ' AND id <> ALL(ARRAY[]::uuid[]) AND $3::uuid[] IS NOT NULL',
+    test: 'packages/server/test/devices',
+    named: 'is not claimed twice',
+  },
+  {
+    fault: 'a simulated night that is asked for late takes the clock as it is',
+    file: `${RUNNER}/device-night/run-device-night.ts`,
+    mend: 'run.fence > 1 && ',
+    without: '',
+    test: 'packages/runner/src/device-night/device-night.test',
+    named: 'begins in its own evening',
+  },
+  {
+    fault: 'planning again costs a simulated night its real seconds times its speed',
+    file: `${RUNNER}/device-night/device-night.ts`,
+    mend: 'context.clock.still(() => hooks.planAgain(fromUtcMs, [...leftPanelIds]))',
+    without: 'hooks.planAgain(fromUtcMs, [...leftPanelIds])',
+    test: 'packages/runner/src/device-night/device-night.test',
+    named: 'takes what is best from then on',
+  },
+  {
+    fault: 'an exposure that was taken under a lease that has passed on is not counted',
+    file: `${SERVER}/modules/runs/carrying-out.ts`,
+    mend: "outcome.outcome === 'done' && error instanceof ServiceError",
+    without: 'false && error instanceof ServiceError',
+    test: 'packages/server/test/devices',
+    named: 'whoever holds the lease',
   },
 ];
