@@ -205,6 +205,8 @@ describe('a night with devices', () => {
       },
     });
     expect(fromThen[0]).toBeGreaterThan(START + 1000 * (600 + 20 * 60));
+    const said = played.actions.find(({ words }) => words.startsWith('The rest of the night is planned again'))!;
+    expect(said.startUtcMs).toBeLessThan(fromThen[0]);
     expect(played.outcomes.get(9)!.outcome).toBe('done');
     expect(played.outcomes.has(3)).toBe(false);
     expect([played.end, open(played)]).toEqual(['finished', []]);
