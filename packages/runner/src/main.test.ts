@@ -9,7 +9,9 @@ import { afterEach, describe, expect, it } from '@jest/globals';
 const MAIN = fileURLToPath(new URL('main.ts', import.meta.url));
 const ROOT = fileURLToPath(new URL('../../..', import.meta.url));
 const RUNNERS = 3;
-const LISTENED_MS = 7000;
+/** Each runner has met each way to die once; a busy machine takes its time. */
+const ENOUGH = 4 * RUNNERS;
+const LONGEST_MS = 45_000;
 const runners: ChildProcess[] = [];
 let line: Server | undefined;
 afterEach(() => {
@@ -46,8 +48,10 @@ describe('a runner', () => {
       runner.on('exit', (code) => ended.push(code));
       runners.push(runner);
     }
-    await new Promise((resolve) => setTimeout(resolve, LISTENED_MS));
+    const sinceMs = performance.now();
+    while (connections < ENOUGH && performance.now() - sinceMs < LONGEST_MS)
+      await new Promise((resolve) => setTimeout(resolve, 200));
     expect(ended).toEqual([]);
-    expect(connections).toBeGreaterThan(2 * RUNNERS);
+    expect(connections).toBeGreaterThanOrEqual(ENOUGH);
   });
 });
