@@ -740,4 +740,12 @@ export const MENDS: readonly Mend[] = [
     test: 'packages/server/test/devices',
     named: 'whoever holds the lease',
   },
+  {
+    fault: 'a page that leaves before its stream stands is counted for good, until nothing live reaches its person',
+    file: `${SERVER}/plugins/live.ts`,
+    mend: '!reply.sse.isConnected || reply.raw.destroyed || request.raw.destroyed',
+    without: 'false',
+    test: 'packages/server/test/live',
+    named: 'leave before their stream stands',
+  },
 ];

@@ -135,6 +135,20 @@ describe('pages that follow', () => {
     await Promise.all([slow.end(), other.end(), page.close()]);
   });
 
+  it('are not counted for good where they leave before their stream stands', async () => {
+    const cookie = await test.cookieOf('ilse');
+    for (let i = 0; i < 60; i++) {
+      const stop = new AbortController();
+      const asked = fetch(`${address}/api/events`, { headers: { cookie }, signal: stop.signal }).catch(() => undefined);
+      await sleep(i % 12);
+      stop.abort();
+      await asked;
+    }
+    await sleep(300);
+    const page = await following('ilse');
+    await page.close();
+  });
+
   it('are let go when the server closes, which waits for none of them', async () => {
     const page = await following('ilse');
     const started = performance.now();

@@ -64,10 +64,12 @@ export const livePlugin = fastifyPlugin(
           send: sender(reply),
           close: () => reply.sse.close(),
         };
+        // A page that has left already is told of by no event: its stream would be counted for good.
+        if (!reply.sse.isConnected || reply.raw.destroyed || request.raw.destroyed) return undefined as never;
         streams.add(stream);
         reply.sse.keepAlive();
         reply.sse.onClose(() => streams.delete(stream));
-        await reply.sse.send({ event: 'hello', data: {} });
+        await reply.sse.send({ event: 'hello', data: {} }).catch(() => streams.delete(stream));
         return undefined as never;
       },
       { sse: true },
