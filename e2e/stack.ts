@@ -48,7 +48,7 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_WEB_ROOT: join(root, 'packages/web/dist'),
     MERIDIEM_CATALOGUE: join(root, 'packages/server/catalogue'),
     MERIDIEM_CACHE: join(dirname(STATE_FILE), 'cache'),
-    MERIDIEM_FRAMES: join(dirname(STATE_FILE), 'frames'),
+    MERIDIEM_FRAMES: join(dirname(STATE_FILE), 'frames', database),
     MERIDIEM_RIGS: join(dirname(STATE_FILE), 'rigs', database),
     MERIDIEM_DEMO: '1',
     MERIDIEM_CLOCK: CLOCK,
