@@ -1,7 +1,7 @@
 // A whole published night carried out by simulated devices, then judged: steps against ledger against files, each file by an
 // independent reader, and what became of each stay. npm run night [-- SPEED]
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO_PASSWORD, emailOf } from '../demo/people.ts';
 import { queryStack, startStack, stopStack } from '../e2e/stack.ts';
@@ -18,8 +18,6 @@ const expect = (holds: boolean, words: string): void => {
 
 const state = await startStack();
 const framesFolder = state.environment.MERIDIEM_FRAMES;
-rmSync(framesFolder, { recursive: true, force: true });
-mkdirSync(framesFolder, { recursive: true });
 let cookie = '';
 
 async function call<T>(method: string, path: string, body?: object): Promise<T> {

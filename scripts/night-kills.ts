@@ -2,7 +2,7 @@
 // two servers throughout. Judged by ledger, files and the simulated observatory's own records. npm run night:kills [-- SHARE]
 import { createServer, connect } from 'node:net';
 import type { Socket } from 'node:net';
-import { existsSync, mkdirSync, readdirSync, rmSync } from 'node:fs';
+import { existsSync, readdirSync } from 'node:fs';
 import { Client } from 'pg';
 import { seededRandom } from '../packages/core/src/index.ts';
 import { DEMO_PASSWORD, emailOf } from '../demo/people.ts';
@@ -35,8 +35,6 @@ const expect = (holds: boolean, words: string): void => {
 
 const state = await startStack();
 const framesFolder = state.environment.MERIDIEM_FRAMES;
-rmSync(framesFolder, { recursive: true, force: true });
-mkdirSync(framesFolder, { recursive: true });
 const second = await startSecondServer(state);
 const link = await openLink([portOf(state.url), portOf(second)]);
 let cookie = '';

@@ -1,7 +1,8 @@
 // What everything in a night with devices works on.
-import type { ClaimedRun, DeviceRun, RunStep, StandingOrders, StepOutcome } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunStep, StepOutcome } from '@meridiem/contract';
 import type { FrameFile } from '../kept-reports.ts';
 import type { DeviceSet } from './device-set.ts';
+import type { HandOrders } from './hand-orders.ts';
 import type { Journal } from './journal.ts';
 import type { NightClock } from './night-clock.ts';
 import type { SafetyWatch } from './safety-watch.ts';
@@ -34,43 +35,4 @@ export interface NightHooks {
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
   /** What is left of the night, planned again from a moment on; null where nobody can be asked: the plan at hand goes on. */
   readonly planAgain: (fromUtcMs: number, withoutPanelIds: readonly string[]) => Promise<readonly RunStep[] | null>;
-}
-
-/** Orders by hand as the night carries them out. */
-export interface HandOrders {
-  readonly isHeld: boolean;
-  readonly isLast: boolean;
-  readonly isLeft: boolean;
-  /** The target has been left. */
-  leave(): void;
-  /** Nobody has lifted the hold: the night goes on by itself. */
-  endHold(): void;
-}
-
-/** @param standing the orders that stand, as last heard
- * @param carriedOut told each order that was carried out */
-export function handOrders(standing: () => StandingOrders, carriedOut: (id: string) => void): HandOrders {
-  const past = new Set<string>();
-  const stands = (id: string | null): boolean => id !== null && !past.has(id);
-  return {
-    get isHeld() {
-      return stands(standing().holdId);
-    },
-    get isLast() {
-      return standing().isLast;
-    },
-    get isLeft() {
-      return stands(standing().leaveId);
-    },
-    leave() {
-      const { leaveId } = standing();
-      if (!leaveId) return;
-      past.add(leaveId);
-      carriedOut(leaveId);
-    },
-    endHold() {
-      const { holdId } = standing();
-      if (holdId) past.add(holdId);
-    },
-  };
 }

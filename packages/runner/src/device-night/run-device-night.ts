@@ -2,9 +2,9 @@
 import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import type { ExposureOutcome, Interruption, NightHooks } from './context.ts';
-import { handOrders } from './context.ts';
 import { deviceSet } from './device-set.ts';
 import { playDeviceNight } from './device-night.ts';
+import { handOrders } from './hand-orders.ts';
 import { createJournal } from './journal.ts';
 import { realClock, simulatedClock } from './night-clock.ts';
 import { watchSafety } from './safety-watch.ts';
