@@ -748,4 +748,12 @@ export const MENDS: readonly Mend[] = [
     test: 'packages/server/test/live',
     named: 'leave before their stream stands',
   },
+  {
+    fault: 'a server that closes waits for ever for a connection that asked nothing',
+    file: `${SERVER}/plugins/silent-connections.ts`,
+    mend: '    for (const socket of silent) socket.destroy();\n',
+    without: '',
+    test: 'packages/server/test/live',
+    named: 'nor for a connection that asks nothing',
+  },
 ];

@@ -32,6 +32,7 @@ import { privateAnswersPlugin } from './plugins/private-answers.ts';
 import { requestScopePlugin } from './plugins/request-scope.ts';
 import { requestSerializer } from './plugins/request-log.ts';
 import { sessionsPlugin } from './plugins/sessions.ts';
+import { silentConnectionsPlugin } from './plugins/silent-connections.ts';
 
 export const VERSION = '0.1.0';
 /** Fast rather than small: answers are made anew each time. */
@@ -69,6 +70,7 @@ export async function createApp({
   app.setValidatorCompiler(validators());
   await app.register(errorsPlugin);
   await app.register(compress, { threshold: 1024, encodings: ['br', 'gzip'], brotliOptions: { params: BROTLI } });
+  await app.register(silentConnectionsPlugin);
   await app.register(hostsPlugin, { config });
   await app.register(privateAnswersPlugin);
   await app.register(plainTextPlugin);

@@ -1,5 +1,7 @@
 // What changed reaches every page that follows, however transactions overlap and connections break.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import { once } from 'node:events';
+import { connect } from 'node:net';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { Client } from 'pg';
 import { DEMO_PASSWORD, emailOf } from '../../../demo/people.ts';
@@ -139,7 +141,8 @@ describe('pages that follow', () => {
     const cookie = await test.cookieOf('ilse');
     for (let i = 0; i < 60; i++) {
       const stop = new AbortController();
-      const asked = fetch(`${address}/api/events`, { headers: { cookie }, signal: stop.signal }).catch(() => undefined);
+      const headers = { cookie, accept: 'text/event-stream' };
+      const asked = fetch(`${address}/api/events`, { headers, signal: stop.signal }).catch(() => undefined);
       await sleep(i % 12);
       stop.abort();
       await asked;
@@ -149,8 +152,10 @@ describe('pages that follow', () => {
     await page.close();
   });
 
-  it('are let go when the server closes, which waits for none of them', async () => {
+  it('are ended when the server closes, which waits for none of them, nor for a connection that asks nothing', async () => {
     const page = await following('ilse');
+    const silent = connect(Number(new URL(address).port), '127.0.0.1').on('error', () => undefined);
+    await once(silent, 'connect');
     const started = performance.now();
     await test.app.close();
     await page.close();
@@ -163,4 +168,12 @@ it('nobody follows without signing in', async () => {
   const answer = await closed.app.inject({ method: 'GET', url: '/api/events' });
   expect(answer.statusCode).toBe(401);
   await closed.close();
+}, 60_000);
+
+it('who does not ask for a stream is refused', async () => {
+  const asked = await createTestApp({ exposures: 0 });
+  const headers = { cookie: await asked.cookieOf('ilse'), accept: 'application/json' };
+  const answer = await asked.app.inject({ method: 'GET', url: '/api/events', headers });
+  await asked.close();
+  expect(answer.statusCode).toBe(406);
 }, 60_000);

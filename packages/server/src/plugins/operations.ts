@@ -41,7 +41,7 @@ export function serve<O extends AnyOperation>(
     method: operation.method,
     url: API_PREFIX + operation.path,
     config: { operation, ...(rateLimit ? { rateLimit } : {}) },
-    ...(extra.sse ? { sse: true } : {}),
+    ...(extra.sse ? { sse: 'only' as const } : {}),
     // Asked every second by programs: no line of log for each.
     ...(operation.access === 'runner' || operation.path === '/health' ? { logLevel: 'warn' as const } : {}),
     schema: {
