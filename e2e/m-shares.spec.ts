@@ -175,3 +175,41 @@ test('what would help a project that can’t be finished is worked out, change b
     PLANNED,
   );
 });
+
+test('two members on one object see each other, agree to share exposures, and part again', async ({
+  page,
+  browser,
+}) => {
+  const together = (of: Page) => of.getByRole('region', { name: 'On the same field' });
+  await enterAs(page, 'Jonah', '/projects');
+  await openProject(page, /in colour(?!, again)/);
+  await page.getByRole('button', { name: 'copy' }).click();
+  await page.getByRole('button', { name: 'Create draft' }).click();
+  await expect(together(page)).toContainText(/in colour \(Ruan Aldous\) frames 100 % of the same field/);
+  await together(page).getByRole('button', { name: 'Offer to share exposures' }).click();
+  await together(page)
+    .getByLabel(/This project is charged/)
+    .fill('all');
+  await together(page).getByRole('button', { name: 'Send offer' }).click();
+  await expect(together(page).getByRole('alert')).toContainText('from 5 to 95 %');
+  await together(page)
+    .getByLabel(/This project is charged/)
+    .fill('40');
+  await together(page).getByRole('button', { name: 'Send offer' }).click();
+  await expect(together(page)).toContainText('this project is charged 40 %. Not answered yet');
+
+  const other = await (await browser.newContext()).newPage();
+  await enterAs(other, 'Ruan Aldous', '/projects');
+  await openProject(other, /in colour(?!, again)/);
+  await expect(together(other)).toContainText('offers to share exposures for 4 goals; of each shared exposure this project is charged 60 %'); // prettier-ignore
+  await together(other).getByRole('button', { name: 'Accept and share' }).click();
+  await expect(together(other)).toContainText(/Shares exposures with .* in colour, again \(Jonah Teague\)/);
+  expect(await seriousFaults(other)).toEqual([]);
+
+  await expect(together(page)).toContainText('4 goals once both projects are granted');
+  await together(page).getByRole('button', { name: 'End sharing' }).click();
+  await expect(together(page).getByRole('button', { name: 'Offer to share exposures' })).toBeVisible();
+  await page.keyboard.press('z');
+  await expect(together(page).getByRole('button', { name: 'End sharing' })).toBeVisible();
+  await other.close();
+});

@@ -13,6 +13,7 @@ import * as handChanges from './hand-changes.ts';
 import * as handOrders from './hand-orders.ts';
 import * as imports from './imports.ts';
 import * as jobs from './jobs.ts';
+import * as joins from './joins.ts';
 import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
@@ -56,6 +57,7 @@ export * from './hand-changes.ts';
 export * from './hand-orders.ts';
 export * from './imports.ts';
 export * from './jobs.ts';
+export * from './joins.ts';
 export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
@@ -99,6 +101,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     devices,
     survey,
     ledger,
+    joins,
     judging,
     jobs,
     progress,

@@ -25,6 +25,8 @@ export const LedgerRow = Type.Object({
   projectId: Nullable(Id),
   projectName: Nullable(Type.String()),
   panelName: Nullable(Type.String()),
+  /** The joined project that it counts for as well. */
+  sharedWithName: Nullable(Type.String()),
   rigName: Type.String(),
   filterLetter: Type.String(),
   filterClass: FilterClass,

@@ -35,6 +35,7 @@ export * from './limits/limit-table.ts';
 export * from './limits/limit-values.ts';
 export * from './limits/obstacles.ts';
 export * from './limits/windows.ts';
+export * from './planning/joined.ts';
 export * from './planning/problem.ts';
 export * from './planning/cases.ts';
 export * from './planning/bound/bound.ts';

@@ -14,6 +14,7 @@ import { createFoundingService, foundingRoutes } from './modules/founding/index.
 import { createFrameService, frameRoutes } from './modules/frames/index.ts';
 import { createFramingService, framingRoutes } from './modules/framing/index.ts';
 import { createApplying, createImportService, importRoutes } from './modules/imports/index.ts';
+import { createJoinService, joinRoutes } from './modules/joins/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
@@ -56,6 +57,7 @@ export async function registerModules(
   await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
   await app.register(shareRoutes, { service: createShareService({ database, changes, observatory }) });
   await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
+  await app.register(joinRoutes, { service: createJoinService({ database, clock, changes }) });
   await app.register(visitRoutes, { service: createVisitService({ database, changes, observatory }) });
   await app.register(surveyRoutes, { service: createSurveyService({ database, config, changes }) });
   await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });

@@ -26,6 +26,7 @@ import * as equipment from './migrations/2026-11-29-15-00-equipment.ts';
 import * as devices from './migrations/2026-11-29-19-00-devices.ts';
 import * as simulated from './migrations/2026-11-29-20-00-simulated.ts';
 import * as frames from './migrations/2026-11-29-22-00-frames.ts';
+import * as joins from './migrations/2026-11-29-23-00-joins.ts';
 import * as handOrders from './migrations/2026-11-29-21-00-hand-orders.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
@@ -73,6 +74,7 @@ export const MIGRATIONS: readonly Migration[] = [
   simulated,
   handOrders,
   frames,
+  joins,
 ];
 
 /** One number for this application's migration lock. */

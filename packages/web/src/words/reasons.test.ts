@@ -19,6 +19,7 @@ const OTHERS = [
   'CAMERA_ANGLE',
   'WINDOW_TOO_SHORT',
   'OUTBID',
+  'WITH_ANOTHER',
 ];
 const reason = (code: string) => ({
   code,

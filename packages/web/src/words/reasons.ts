@@ -114,6 +114,10 @@ const WORDINGS: Readonly<Record<string, Wording>> = {
     long: (r) =>
       `Nothing is left to take tonight: ${r.best} undecided exposures are expected to do. The goal is not finished; rejecting some of them asks for more.`,
   },
+  WITH_ANOTHER: {
+    short: () => 'comes with a joined project',
+    long: (r) => `Exposures are shared: all that it still wants is taken as ${r.rival}, and counts for both.`,
+  },
   NO_POSITION: {
     short: () => 'no position',
     long: () => 'This panel has no position yet. No position is none, not zero: give it both coordinates.',

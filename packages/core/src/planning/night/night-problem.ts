@@ -39,7 +39,7 @@ export function openProblem(
   const goals = request.goals.map((goal, g): PlanGoal => {
     const night = nights[g];
     const panel = request.panels[panelIndex.get(goal.panelId)!];
-    const weight = request.projects[projectIndex.get(panel.projectId)!].weight;
+    const weight = request.projects[projectIndex.get(panel.projectId)!].weight + (goal.sharedWith?.weight ?? 0);
     return {
       id: goal.id,
       project: projectIndex.get(panel.projectId)!,

@@ -72,6 +72,10 @@ export interface RequestedGoal {
   readonly limits: readonly StoredLimit[];
   /** Exposures of a group where the filters of its panel alternate, with a dither a round; 0 or left out = one filter after the other. */
   readonly groupOf?: number;
+  /** The project that counts its exposures as well: its weight, and its and its goal's limits, which hold too. */
+  readonly sharedWith?: { readonly weight: number; readonly limits: readonly StoredLimit[] };
+  /** The joined goal whose exposures it counts as well, of which `toPlan` has none. */
+  readonly comesWith?: string;
 }
 
 export interface NightRequest {
@@ -141,6 +145,7 @@ export interface PlannedBlock {
 
 export type Omission =
   | { readonly goalId: string; readonly code: 'NOTHING_LEFT' | 'LEFT_OUT_BY_HAND' | 'HELD_BY_HAND' }
+  | { readonly goalId: string; readonly code: 'WITH_ANOTHER'; readonly leadGoalId: string }
   | {
       readonly goalId: string;
       readonly code: BlockedReason['code'];

@@ -126,7 +126,12 @@ function omissionsOf(
   return request.goals.flatMap((goal, g): Omission[] => {
     if (placed[g] > 0) return [];
     const night = survey.goals[g];
-    if (goal.toPlan <= 0) return [{ goalId: goal.id, code: 'NOTHING_LEFT' }];
+    if (goal.toPlan <= 0)
+      return [
+        goal.comesWith
+          ? { goalId: goal.id, code: 'WITH_ANOTHER', leadGoalId: goal.comesWith }
+          : { goalId: goal.id, code: 'NOTHING_LEFT' },
+      ];
     if (isBanned(request.wishes ?? [], goal.panelId)) return [{ goalId: goal.id, code: 'LEFT_OUT_BY_HAND' }];
     if (night.blocked) {
       const numbers =

@@ -6,6 +6,7 @@ import { skyLightSamples } from '../../exposure/filter-sky.ts';
 import { bestRate, rateModel, signalRate } from '../../exposure/signal-rate.ts';
 import { limitsInForce } from '../../limits/limit-values.ts';
 import type { LimitsInForce } from '../../limits/limit-values.ts';
+import type { Rule } from '../../limits/obstacles.ts';
 import { rulesFor } from '../../limits/obstacles.ts';
 import { sampledCircumstances } from '../../limits/sampled-circumstances.ts';
 import { windowsOf } from '../../limits/windows.ts';
@@ -112,20 +113,24 @@ function surveyGoal(shared: Shared, goal: RequestedGoal): GoalNight {
     moonRatioV: sky.moonRatioV,
     rateShare,
   });
-  const rules = rulesFor({
-    night: request.night,
-    nightDay: Math.round(Date.parse(request.night.nightDate) / DAY_MS),
-    limits,
-    bounds: request.bounds,
-    horizon: request.horizon,
-    moonIlluminatedShare: table.moonIlluminatedShare,
-    sunPassage: passageOf(shared, limits),
-    notBeforeUtcMs: clockMoment(request, limits.notBeforeClockMin.value),
-    notAfterUtcMs: clockMoment(request, limits.notAfterClockMin.value),
-    flipBlackouts: sky.flipBlackouts,
-  });
+  const inForce = [limits, ...(goal.sharedWith ? [limitsInForce([...goal.sharedWith.limits, ...request.observatoryLimits], filter.class)] : [])]; // prettier-ignore
+  const rules = inForce.flatMap((one) => rulesOf(shared, one, sky.flipBlackouts));
   return { ...base, ...windowsOf(samples, rules), rateShare, blocked };
 }
+
+const rulesOf = (shared: Shared, limits: LimitsInForce, flipBlackouts: readonly Interval[]): Rule[] =>
+  rulesFor({
+    night: shared.request.night,
+    nightDay: Math.round(Date.parse(shared.request.night.nightDate) / DAY_MS),
+    limits,
+    bounds: shared.request.bounds,
+    horizon: shared.request.horizon,
+    moonIlluminatedShare: shared.table.moonIlluminatedShare,
+    sunPassage: passageOf(shared, limits),
+    notBeforeUtcMs: clockMoment(shared.request, limits.notBeforeClockMin.value),
+    notAfterUtcMs: clockMoment(shared.request, limits.notAfterClockMin.value),
+    flipBlackouts,
+  });
 
 const clockMoment = (request: NightRequest, clockMin: number | null): number | null =>
   clockMin === null ? null : clockTimeInNight(request.night, clockMin, request.timeZone);

@@ -282,7 +282,7 @@ function seasonGoal(
     wanted: isCounted ? goal.wanted / rate : 1,
     done: isCounted ? Math.max(0, goal.wanted - goal.toPlan) / rate : 1,
     count: Math.ceil(goal.toPlan / rate - 1e-9),
-    value: (weights.light * weight * goal.settings.exposureSec) / 3600,
+    value: (weights.light * (weight + (goal.sharedWith?.weight ?? 0)) * goal.settings.exposureSec) / 3600,
   };
 }
 

@@ -13,6 +13,8 @@ export interface Attribution extends Row<Attribution> {
   reason: string;
   withdrawn: CreationOptional<Date | null>;
   coverage: CreationOptional<number | null>;
+  /** Of an exposure that two joined projects wanted: what this one is charged. */
+  chargeShare: CreationOptional<number | null>;
 }
 
 export const defineAttribution = (sequelize: Sequelize): ModelStatic<Attribution> =>
@@ -29,6 +31,7 @@ export const defineAttribution = (sequelize: Sequelize): ModelStatic<Attribution
       reason: { type: DataTypes.TEXT, allowNull: false },
       withdrawn: { type: DataTypes.DATE },
       coverage: { type: DataTypes.DOUBLE, validate: { min: 0, max: 1 } },
+      chargeShare: { type: DataTypes.DOUBLE, validate: { min: 0, max: 1 } },
     },
     { tableName: 'attributions' },
   );

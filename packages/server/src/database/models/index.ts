@@ -10,6 +10,7 @@ import { defineChange } from './change.ts';
 import { defineSharePeriod } from './share-period.ts';
 import { defineAllotment } from './allotment.ts';
 import { defineEntitlement } from './entitlement.ts';
+import { defineProjectJoin } from './project-join.ts';
 import { defineShareSwap } from './share-swap.ts';
 import { defineShareGift } from './share-gift.ts';
 import { defineRequest } from './request.ts';
@@ -96,6 +97,7 @@ export function defineModels(sequelize: Sequelize) {
     SharePeriod: defineSharePeriod(sequelize),
     Allotment: defineAllotment(sequelize),
     Entitlement: defineEntitlement(sequelize),
+    ProjectJoin: defineProjectJoin(sequelize),
     ShareSwap: defineShareSwap(sequelize),
     ShareGift: defineShareGift(sequelize),
     Request: defineRequest(sequelize),
@@ -286,6 +288,8 @@ const BELONGS_TO = [
   ['Allotment', 'rig', 'rigId', 'Rig'],
   ['Entitlement', 'closing', 'closingId', 'NightClosing'],
   ['Entitlement', 'person', 'personId', 'Person'],
+  ['ProjectJoin', 'from', 'fromId', 'Project'],
+  ['ProjectJoin', 'to', 'toId', 'Project'],
   ['ShareSwap', 'rig', 'rigId', 'Rig'],
   ['ShareSwap', 'from', 'fromId', 'Person'],
   ['ShareSwap', 'to', 'toId', 'Person'],

@@ -214,6 +214,7 @@ async function moveCredit(
       panelId,
       goalId,
       creditShare: exposure.creditShare,
+      chargeShare: exposure.chargeShare,
       coverage: Math.min(1, coverage),
       reason: `reframed: covers ${Math.round(100 * coverage)} % of ${goalId === null ? 'the nearest panel' : 'its panel'}`,
     })),

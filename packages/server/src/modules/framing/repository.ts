@@ -31,6 +31,7 @@ export interface TakenRow extends Optics {
   readonly goalId: string | null;
   readonly recipeId: string | null;
   readonly creditShare: number;
+  readonly chargeShare: number | null;
   readonly exposureSec: number;
   readonly raDeg: number | null;
   readonly decDeg: number | null;
@@ -120,7 +121,7 @@ export const goalsOfPanels = (
 export const takenRows = (queries: Queries, projectId: string): Promise<TakenRow[]> =>
   queries.rows(
     `SELECT a.id AS "attributionId", a.exposure_id AS "exposureId", a.panel_id AS "panelId", a.goal_id AS "goalId", v.recipe_id AS "recipeId",
-       a.credit_share AS "creditShare", e.exposure_s AS "exposureSec",
+       a.credit_share AS "creditShare", a.charge_share AS "chargeShare", e.exposure_s AS "exposureSec",
        coalesce((f.facts #>> '{centre,raDeg}')::float8, w.ra_deg) AS "raDeg", coalesce((f.facts #>> '{centre,decDeg}')::float8, w.dec_deg) AS "decDeg",
        coalesce((f.facts ->> 'positionAngleDeg')::float8, w.position_angle_deg) AS "positionAngleDeg",
        c.focal_length_mm AS "focalLengthMm", c.aperture_mm AS "apertureMm", k.pixel_um AS "pixelUm", k.width_px AS "widthPx", k.height_px AS "heightPx"

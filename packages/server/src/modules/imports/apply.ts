@@ -4,6 +4,7 @@ import { nightDateAt } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { Recorded } from '../ledger/index.ts';
+import { withPartners } from '../joins/index.ts';
 import { attribute, recordExposures, recordMeasurements, recordVerdicts, skiesOf } from '../ledger/index.ts';
 import type { ImportContext } from './context.ts';
 import type { PreviewedFile } from './preview.ts';
@@ -120,32 +121,32 @@ function exposureOf(
 
 type Credited = PreviewedFile & { readonly exposureId: string };
 
-const attributeFrames = (
+/** Gives frames to their panels; joined projects that want the same have them as well. */
+async function attributeFrames(
   queries: Queries,
   { observatoryId }: Viewer,
   credited: readonly Credited[],
   { panels }: ImportContext,
-): Promise<string[]> =>
-  attribute(
-    queries,
-    observatoryId,
-    credited.flatMap(({ match, state, exposureId }) =>
-      match!.panelId
-        ? [
-            {
-              exposureId,
-              projectId: panels.find(({ id }) => id === match!.panelId)!.projectId,
-              panelId: match!.panelId,
-              // What nobody has confirmed lies with its panel, without credit.
-              goalId: state === 'ready' ? match!.goalId : null,
-              creditShare: state === 'ready' ? match!.creditShare : 0,
-              coverage: match!.coverage,
-              reason: match!.reasons.join('; ').slice(0, 500),
-            },
-          ]
-        : [],
-    ),
+): Promise<string[]> {
+  const placed = credited.flatMap(({ match, file, state, exposureId }) =>
+    match!.panelId
+      ? [
+          {
+            exposureId,
+            startUtcMs: file.facts!.startUtcMs!,
+            projectId: panels.find(({ id }) => id === match!.panelId)!.projectId,
+            panelId: match!.panelId,
+            // What nobody has confirmed lies with its panel, without credit.
+            goalId: state === 'ready' ? match!.goalId : null,
+            creditShare: state === 'ready' ? match!.creditShare : 0,
+            coverage: match!.coverage,
+            reason: match!.reasons.join('; ').slice(0, 500),
+          },
+        ]
+      : [],
   );
+  return attribute(queries, observatoryId, await withPartners(queries, placed));
+}
 
 const storeVerdicts = (
   queries: Queries,

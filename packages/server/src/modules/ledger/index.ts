@@ -2,7 +2,7 @@ export { ledgerRoutes } from './routes.ts';
 export type { LedgerService } from './service.ts';
 export { createLedgerService } from './service.ts';
 export { identify } from './identity.ts';
-export type { NewMeasurement, Recorded } from './recording.ts';
+export type { NewAttribution, NewMeasurement, Recorded } from './recording.ts';
 export { ledgerChanged } from './changed.ts';
 export { attribute, recordExposures, recordFrame, recordMeasurements, recordVerdicts } from './recording.ts';
 export { createProgressService } from './progress.ts';

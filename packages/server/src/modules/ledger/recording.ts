@@ -11,6 +11,8 @@ export interface NewAttribution {
   readonly goalId: string | null;
   readonly creditShare: number;
   readonly coverage?: number | null;
+  /** Of an exposure that two joined projects wanted: what this one is charged; whole to one where left out. */
+  readonly chargeShare?: number | null;
   readonly reason: string;
 }
 
@@ -152,17 +154,20 @@ export async function attribute(
   observatoryId: string,
   attributions: readonly (NewAttribution & { readonly exposureId: string })[],
 ): Promise<string[]> {
-  const rows = attributions.map(({ exposureId, projectId, panelId, goalId, creditShare, coverage, reason }) => ({
-    id: randomUUID(),
-    observatory_id: observatoryId,
-    exposure_id: exposureId,
-    project_id: projectId,
-    panel_id: panelId,
-    goal_id: goalId,
-    credit_share: creditShare,
-    coverage: coverage ?? null,
-    reason,
-  }));
+  const rows = attributions.map(
+    ({ exposureId, projectId, panelId, goalId, creditShare, coverage, chargeShare, reason }) => ({
+      id: randomUUID(),
+      observatory_id: observatoryId,
+      exposure_id: exposureId,
+      project_id: projectId,
+      panel_id: panelId,
+      goal_id: goalId,
+      credit_share: creditShare,
+      coverage: coverage ?? null,
+      charge_share: chargeShare ?? null,
+      reason,
+    }),
+  );
   await insertRows(queries, 'attributions', rows);
   return rows.map(({ id }) => id);
 }

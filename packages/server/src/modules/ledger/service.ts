@@ -31,14 +31,16 @@ export function createLedgerService({ database, changes }: { database: Database;
             ownerId === null || isVisible({ ownerId, private: isPrivate === true }, viewer),
         );
         if (new Set(owners.map((row) => row.id)).size < new Set(exposureIds).size) throw notFound('exposure');
-        if (viewer.role !== 'coordinator' && owners.some((row) => row.ownerId !== viewer.personId))
+        // One that joined projects share is judged by either owner.
+        const own = owners.filter(({ ownerId }) => ownerId === viewer.personId);
+        if (viewer.role !== 'coordinator' && new Set(own.map(({ id }) => id)).size < new Set(exposureIds).size)
           throw notAllowed('Some of these exposures belong to another member’s project');
         const seqs = await insertVerdicts(queries, viewer, body);
         const words = `${verdict}: ${seqs.length} exposure${seqs.length === 1 ? '' : 's'} (${reason})`;
         await changes.record(queries, viewer, {
           entity: 'verdicts',
           entityId: exposureIds[0],
-          projectId: owners[0].projectId,
+          projectId: (own[0] ?? owners[0]).projectId,
           words,
           before: {},
           after: { seqs },

@@ -157,7 +157,7 @@ export const takenOfNight = (
 ): Promise<TakenTonight[]> =>
   queries.rows(
     `SELECT a.goal_id AS "goalId", count(*)::int AS taken, (count(*) FILTER (WHERE r.verdict = 'rejected'))::int AS rejected
-     FROM exposures e JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL JOIN ledger_rows r ON r.exposure_id = e.id
+     FROM exposures e JOIN attributions a ON a.exposure_id = e.id AND a.withdrawn IS NULL JOIN ledger_rows r ON r.exposure_id = e.id AND r.goal_id = a.goal_id
      WHERE e.observatory_id = $1 AND e.night_date = $2 AND a.goal_id IS NOT NULL GROUP BY a.goal_id`,
     [observatoryId, nightDate],
   );

@@ -19,6 +19,8 @@ export function reasonOf(row: GoalRow, omission: Omission, nameOf: (goalId: stri
   switch (omission.code) {
     case 'NOTHING_LEFT':
       return plainReason(doneShare(row, row.counting) >= 1 ? 'COMPLETE' : 'AWAITING_VERDICTS', { best: row.undecided });
+    case 'WITH_ANOTHER':
+      return plainReason('WITH_ANOTHER', { rival: nameOf(omission.leadGoalId) });
     case 'NO_WINDOW':
       return omission.gap ? gapReason(omission.gap) : plainReason('SUN_BOUND');
     case 'WINDOW_TOO_SHORT':

@@ -1,7 +1,7 @@
 // A rig's night as a planning request, and the plans that come of it: the working one, the one without hand changes; each problem solved once.
 import type { NightSky, Observatory, Rig } from '@meridiem/contract';
 import type { NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
-import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, withJoined } from '@meridiem/core';
 import { LRUCache } from 'lru-cache';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
@@ -16,6 +16,7 @@ import { countedOn, goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-r
 import { nightWish } from './hand-changes.ts';
 import { hashOf, nightRequest, standingHash } from './request.ts';
 import { notFound } from '../../errors.ts';
+import { joinedGoalsOf } from '../joins/index.ts';
 import { keptNightSky } from '../nights/index.ts';
 
 /** While a night runs, what is left of it is planned anew from the next full five minutes. */
@@ -83,18 +84,19 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     { night, sky, fromUtcMs }: { night: ObservingNight; sky: NightSky; fromUtcMs: number | null },
   ): Promise<Pick<SurveyedRig, 'rows' | 'wishes' | 'request'>> {
     const rigNight = { observatoryId: observatory.id, rigId: rig.id, nightDate: night.nightDate };
-    const [all, limits, wishes, keptRuns] = await Promise.all([
+    const [all, limits, wishes, keptRuns, joined] = await Promise.all([
       goalRowsOf(database, rig.id),
       limitsOf(database, observatory.id),
       wishRowsOf(database, rigNight),
       keptRunsOf(database, rigNight),
+      joinedGoalsOf(database, rig.id),
     ]);
     // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
     const rows = placedInNight(countedOn(all, night.nightDate), observatory, night);
     const multipliers = await multipliersOf(database, observatory, { rigId: rig.id, sky }, rows);
     const plain = nightRequest({ observatory, rig, night, fromUtcMs, rows, limits, multipliers });
     const request: NightRequest = {
-      ...(await withinGrants(database, observatory.id, plain, rows)),
+      ...withJoined(await withinGrants(database, observatory.id, plain, rows), joined),
       ...(wishes.length > 0 ? { wishes: wishes.map(nightWish) } : {}),
       ...(keptRuns ? { kept: keptRuns } : {}),
     };

@@ -8,9 +8,10 @@ import type {
   SeasonVisit,
   VisitedRig,
 } from '@meridiem/core';
-import { nightDatePlus, observingNight } from '@meridiem/core';
+import { nightDatePlus, observingNight, withJoined } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { placedInNight } from '../../moving-target.ts';
+import { joinedGoalsOf } from '../joins/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { chargeWeightsOf, seasonShares, standingRows } from '../shares/index.ts';
 import type { PlannedWork } from '../visits/index.ts';
@@ -66,6 +67,7 @@ export async function seasonFacts(
   const deadlines = await deadlinesOf(database, observatoryId);
   const limits = await limitsOf(database, observatoryId);
   const byRig = await Promise.all(observatory.rigs.map((rig) => goalRowsOf(database, rig.id)));
+  const joined = await Promise.all(observatory.rigs.map((rig) => joinedGoalsOf(database, rig.id)));
   const weights = await chargeWeightsOf(database, observatoryId);
   const memberOf = Object.fromEntries(byRig.flat().map(({ projectId, ownerId }) => [projectId, ownerId]));
   const { tonight } = observatory;
@@ -105,7 +107,7 @@ export async function seasonFacts(
         const rows = placedInNight(offered, observatory, night);
         return {
           rigId: rig.id,
-          request: nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits }),
+          request: withJoined(nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits }), joined[r]),
           acceptance: Object.fromEntries(projectIds.map((id) => [id, projectAcceptanceRate(offered, id)])),
           lastNight: Object.fromEntries(
             projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),

@@ -15,6 +15,7 @@ import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
+import { withPartners } from '../joins/index.ts';
 import {
   attribute,
   identify,
@@ -177,9 +178,13 @@ async function storeExposure(
   if (taken.frame) await recordFrame(queries, observatoryId, id, taken.frame);
   const credit = creditShare(exposureSec, goalExposureSec);
   if (counts)
-    await attribute(queries, observatoryId, [
-      { exposureId: id, projectId, panelId, goalId, creditShare: credit, reason: 'taken for this goal' },
-    ]);
+    await attribute(
+      queries,
+      observatoryId,
+      await withPartners(queries, [
+        { exposureId: id, startUtcMs, projectId, panelId, goalId, creditShare: credit, reason: 'taken for this goal' },
+      ]),
+    );
   const sky = (await skiesOf(queries, [id])).get(id);
   const { rateShare: ratePredicted, ...air } = sky ?? { rateShare: facts.rateShare };
   await recordMeasurements(queries, [

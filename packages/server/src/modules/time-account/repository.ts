@@ -31,16 +31,21 @@ const bound = (rigId: string, { startUtcMs, endUtcMs }: Interval): unknown[] => 
   new Date(endUtcMs).toISOString(),
 ];
 
+/** Exposures of a rig; one that joined projects share is several spans, one after the other, as long as their shares. */
 export const storedFrames = (
   queries: Queries,
   rigId: string,
   span: Interval,
 ): Promise<(StoredFrame & { id: string; kind: string })[]> =>
   queries.rows(
-    `SELECT e.id, e.kind, ${MS('e.start_utc')} AS "startUtcMs", ${MS("e.start_utc + e.exposure_s * interval '1 second'")} AS "endUtcMs",
-         a.panel_id AS "panelId", a.project_id AS "projectId", ${ownerAt('e.start_utc')} AS "memberId"
+    `SELECT e.id, e.kind, ${MS("e.start_utc + coalesce(a.before / a.whole, 0) * e.exposure_s * interval '1 second'")} AS "startUtcMs",
+         ${MS("e.start_utc + coalesce((a.before + a.charge_share) / a.whole, 1) * e.exposure_s * interval '1 second'")} AS "endUtcMs",
+         a.first_panel AS "panelId", a.project_id AS "projectId", ${ownerAt('e.start_utc')} AS "memberId"
        FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id
-       LEFT JOIN LATERAL (SELECT * FROM attributions x WHERE x.exposure_id = e.id AND x.withdrawn IS NULL ORDER BY x.goal_id IS NULL, x.id LIMIT 1) a ON true
+       LEFT JOIN LATERAL (SELECT x.project_id, x.charge_share, row_number() OVER first AS place, first_value(x.panel_id) OVER first AS first_panel,
+           sum(x.charge_share) OVER () AS whole, sum(x.charge_share) OVER (ORDER BY x.id) - x.charge_share AS before
+         FROM attributions x WHERE x.exposure_id = e.id AND x.withdrawn IS NULL
+         WINDOW first AS (ORDER BY x.charge_share IS NULL, x.goal_id IS NULL, x.id)) a ON a.place = 1 OR a.charge_share IS NOT NULL
        LEFT JOIN projects p ON p.id = a.project_id
        WHERE v.rig_id = $1 AND e.start_utc >= $2 AND e.start_utc < $3 AND e.exposure_s > 0
          AND coalesce((SELECT y.present FROM exposure_presence y WHERE y.exposure_id = e.id ORDER BY y.seq DESC LIMIT 1), true)`,

@@ -76,6 +76,7 @@ export default function ExposurePage() {
         <span className="text-soft">
           {row.rigName} · times in {zoneWords}
         </span>
+        {row.sharedWithName && <span className="text-soft">counts for {row.sharedWithName} as well</span>}
         {row.isSimulated && <span className="text-brass">simulated: no real sky</span>}
       </div>
       <p className="no-print mt-1 flex flex-wrap items-center gap-2">

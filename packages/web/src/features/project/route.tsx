@@ -18,6 +18,7 @@ import { NightsGathered } from './components/NightsGathered.tsx';
 import { PanelGoals } from './components/PanelGoals.tsx';
 import { PutGoals } from './components/PutGoals.tsx';
 import { ProjectSwitches } from './components/ProjectSwitches.tsx';
+import { SharedExposures } from './components/SharedExposures.tsx';
 import { TimeSpent } from './components/TimeSpent.tsx';
 import { useObservatory, useProject, useProjectChanges } from './queries.ts';
 import { behindWords, classesOf, totalsOf } from './view-model.ts';
@@ -108,6 +109,7 @@ export default function ProjectPage() {
         />
       </dl>
       <HoursAsked project={project} zone={zone} />
+      <SharedExposures project={project} />
       {project.mayEdit && rig && observatory && (
         <PutGoals
           project={project}

@@ -155,6 +155,7 @@ function Row({ row, index, top, zone, selected, current, onToggle, onStand }: Ro
       >
         {row.isSimulated && <span className="text-sm text-brass">simulated </span>}
         {row.panelName ?? 'no project'}
+        {row.sharedWithName && <span className="text-soft"> and {row.sharedWithName}</span>}
       </span>
       <span role="gridcell">
         <FilterTab letter={row.filterLetter} filterClass={row.filterClass} dim={row.verdict === 'rejected'} />

@@ -1,0 +1,3 @@
+export { joinedGoalsOf, withPartners } from './partners.ts';
+export { joinRoutes } from './routes.ts';
+export { createJoinService } from './service.ts';

@@ -1,0 +1,27 @@
+import type { BodyOf } from '@meridiem/contract';
+import { answerJoin, offerJoin, readProjectJoins } from '@meridiem/contract';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { call } from '../../app/api.ts';
+
+export const useProjectJoins = (projectId: string) =>
+  useQuery({
+    queryKey: ['projects', 'joins', projectId],
+    queryFn: ({ signal }) => call(readProjectJoins, { params: { id: projectId }, signal }),
+  });
+
+export type JoinActs = ReturnType<typeof useJoinActs>;
+
+export function useJoinActs(projectId: string) {
+  const queryClient = useQueryClient();
+  const after = async <T>(work: Promise<T>): Promise<T> => {
+    const result = await work;
+    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
+    await queryClient.invalidateQueries({ queryKey: ['projects'] });
+    return result;
+  };
+  return {
+    offer: (body: BodyOf<typeof offerJoin>) => after(call(offerJoin, { params: { id: projectId }, body })),
+    answer: (id: string, answer: BodyOf<typeof answerJoin>['answer']) =>
+      after(call(answerJoin, { params: { id }, body: { answer } })),
+  };
+}
