@@ -17,6 +17,7 @@ const PAGES = [
   '/standing',
   '/visits',
   '/members',
+  '/messages',
   '/review',
   '/time',
   '/framing?target=NGC%20253&ra=11.888&dec=-25.29&size=27.5&rows=2&cols=3',

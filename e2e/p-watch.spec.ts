@@ -117,3 +117,37 @@ test('its exposures are looked at, judged by key, noted and handed over', async 
   expect(await download.failure()).toBeNull();
   expect(await seriousFaults(page)).toEqual([]);
 });
+
+test('danger reaches a helper by e-mail and webhook: chosen, tested, and taken by a stand-in for the world outside', async ({
+  page,
+}) => {
+  const { MERIDIEM_SIMULATOR_URL: outside, MERIDIEM_WEBHOOK_HOSTS: host } = stackState().environment;
+  const letters = async (): Promise<{ by: string; to: string; text: string }[]> =>
+    ((await (await page.request.get(`${outside}/post`)).json()) as { letters: { by: string; to: string; text: string }[] }).letters; // prettier-ignore
+  await enterAs(page, 'Petra', '/messages');
+  const channels = page.getByRole('region', { name: 'Outside the application' });
+  await choose(page, 'By webhook', 'danger only');
+  await expect(channels.getByRole('alert')).toContainText('Write the address');
+  await channels.getByLabel(/Address that is called/).fill('http://elsewhere.example/hook');
+  await channels.getByLabel(/Address that is called/).blur();
+  await expect(channels.getByRole('alert')).toContainText(`allowed are ${host}`);
+  await channels.getByLabel(/Address that is called/).fill(`http://${host}/post/hook`);
+  await channels.getByLabel(/Address that is called/).blur();
+  await expect(channels.getByRole('alert')).toHaveCount(0);
+  await choose(page, 'By e-mail', 'danger only');
+  await channels.getByLabel('From').fill('22:00');
+  await channels.getByLabel('To').fill('dawn');
+  await channels.getByLabel('To').blur();
+  await expect(channels.getByRole('alert')).toContainText('is no time');
+  await channels.getByRole('button', { name: 'Send a test message' }).click();
+  await expect(page.getByText('2 messages sent.')).toBeVisible({ timeout: 30_000 });
+  await expect(channels.getByRole('alert')).toContainText('is no time');
+  await channels.getByLabel('To').fill('7:00');
+  await channels.getByLabel('To').blur();
+  const taken = await letters();
+  expect(taken.map(({ by }) => by).sort()).toEqual(['email', 'webhook']);
+  expect(taken.find(({ by }) => by === 'email')).toMatchObject({ to: 'petra@saltbush.example', text: expect.stringContaining('Subject: Danger: A test') }); // prettier-ignore
+  expect(await seriousFaults(page)).toEqual([]);
+  await page.reload();
+  await expect(channels.getByLabel('From')).toHaveValue('22:00');
+});

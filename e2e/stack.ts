@@ -35,7 +35,7 @@ export async function startStack(): Promise<StackState> {
   owner.pathname = `/${database}`;
   const app = new URL(owner);
   [app.username, app.password] = ['meridiem_e2e_app', 'e2e'];
-  const [port, simulatorPort] = [await freePort(), await freePort()];
+  const [port, simulatorPort, postPort] = [await freePort(), await freePort(), await freePort()];
   const environment: Record<string, string> = {
     MERIDIEM_DATABASE_URL: app.toString(),
     MERIDIEM_OWNER_DATABASE_URL: owner.toString(),
@@ -43,6 +43,9 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_RUNNER_KEY: randomBytes(24).toString('hex'),
     MERIDIEM_PORT: String(port),
     MERIDIEM_SIMULATOR_PORT: String(simulatorPort),
+    MERIDIEM_POST_PORT: String(postPort),
+    MERIDIEM_SMTP_URL: `smtp://127.0.0.1:${postPort}`,
+    MERIDIEM_WEBHOOK_HOSTS: `127.0.0.1:${simulatorPort}`,
     MERIDIEM_SERVER_URL: `http://127.0.0.1:${port}`,
     MERIDIEM_SIMULATOR_URL: `http://127.0.0.1:${simulatorPort}`,
     MERIDIEM_WEB_ROOT: join(root, 'packages/web/dist'),

@@ -56,6 +56,11 @@ start_services() {
   export MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
   export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache" MERIDIEM_FRAMES="$STATE/frames" MERIDIEM_RIGS="$STATE/rigs"
   export MERIDIEM_OWN_DATABASE=1
+  # The demo's letters and webhook calls stay here: a stand-in takes them, and shows them at /post of the simulated observatory.
+  if [ "${MERIDIEM_DEMO:-0}" = 1 ] && [ -z "${MERIDIEM_SMTP_URL:-}" ]; then
+    export MERIDIEM_POST_PORT="$(free_port "$((MERIDIEM_PORT + 2000))")"
+    export MERIDIEM_SMTP_URL="smtp://127.0.0.1:$MERIDIEM_POST_PORT" MERIDIEM_WEBHOOK_HOSTS="${MERIDIEM_WEBHOOK_HOSTS:-127.0.0.1:$MERIDIEM_SIMULATOR_PORT}"
+  fi
   (umask 077; cd "$ROOT" && exec setsid node "${NODE_FLAGS[@]}" "$SUPERVISOR" "$ROOT" "$RUN" "$LOGS" "$workers" >>"$LOGS/supervisor.log" 2>&1 </dev/null 9>&-) &
   printf '%s\n' "$!" > "$RUN/supervisor.pid"
   disown

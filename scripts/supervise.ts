@@ -31,6 +31,7 @@ const NODE_FLAGS = ['--conditions', '@meridiem/source', '--import', 'tsx'];
 
 const DATABASE = ['MERIDIEM_DATABASE_URL'];
 const ADDRESSES = ['MERIDIEM_SERVER_URL', 'MERIDIEM_SIMULATOR_URL', 'MERIDIEM_CLOCK', 'MERIDIEM_LOG_LEVEL'];
+const MESSAGES = ['MERIDIEM_SMTP_URL', 'MERIDIEM_MAIL_FROM', 'MERIDIEM_WEBHOOK_HOSTS', 'MERIDIEM_PUBLIC_URL'];
 const SERVER = [
   ...DATABASE,
   ...ADDRESSES,
@@ -46,7 +47,7 @@ const SERVER = [
   'MERIDIEM_FRAMES',
   'MERIDIEM_SURVEY_HOSTS',
   'MERIDIEM_DEVICE_HOSTS',
-  'MERIDIEM_PUBLIC_URL',
+  ...MESSAGES,
   'MERIDIEM_TRUSTED_PROXIES',
   'MERIDIEM_DEMO',
 ];
@@ -56,13 +57,13 @@ export function servicesFor(workers: number): Service[] {
     {
       name: 'simulator',
       main: 'packages/simulator/src/main.ts',
-      settings: [...ADDRESSES, 'MERIDIEM_SIMULATOR_PORT', 'MERIDIEM_CATALOGUE', 'MERIDIEM_RIGS'],
+      settings: [...ADDRESSES, 'MERIDIEM_SIMULATOR_PORT', 'MERIDIEM_CATALOGUE', 'MERIDIEM_RIGS', 'MERIDIEM_POST_PORT'],
     },
     { name: 'server', main: 'packages/server/src/main.ts', settings: SERVER },
     ...Array.from({ length: workers }, (_, i) => ({
       name: `worker-${i + 1}`,
       main: 'packages/server/src/worker.ts',
-      settings: [...DATABASE, 'MERIDIEM_LOG_LEVEL'],
+      settings: [...DATABASE, ...MESSAGES, 'MERIDIEM_CLOCK', 'MERIDIEM_LOG_LEVEL'],
     })),
     {
       name: 'runner',

@@ -17,6 +17,7 @@ import * as joins from './joins.ts';
 import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
+import * as messages from './messages.ts';
 import * as nights from './nights.ts';
 import * as notices from './notices.ts';
 import * as observatory from './observatory.ts';
@@ -61,6 +62,7 @@ export * from './joins.ts';
 export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
+export * from './messages.ts';
 export * from './nights.ts';
 export * from './notices.ts';
 export * from './observatory.ts';
@@ -114,6 +116,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     goalSets,
     forecast,
     notices,
+    messages,
     runner,
     timeAccount,
     founding,

@@ -1,6 +1,6 @@
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { Ok, UtcMs } from './common.ts';
+import { Ok, oneOf, UtcMs } from './common.ts';
 import { EVERYONE, operation } from './operation.ts';
 
 /** Something that happened to what is one's own. */
@@ -9,6 +9,7 @@ export const Notice = Type.Object({
   at: UtcMs,
   words: Type.String(),
   link: Type.String(),
+  kind: oneOf(['news', 'night', 'danger'] as const),
   seen: Type.Boolean(),
 });
 export type Notice = Static<typeof Notice>;

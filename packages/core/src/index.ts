@@ -4,6 +4,7 @@ export * from './random.ts';
 export * from './time/julian.ts';
 export * from './time/sidereal.ts';
 export * from './time/nights.ts';
+export * from './time/quiet-hours.ts';
 export * from './sky/site.ts';
 export * from './sky/frame-of-date.ts';
 export { altitudeDeg, directionOf, directionOfVector, hourAngleDegOf, DIURNAL_ABERRATION_RAD } from './sky/altitude.ts';

@@ -18,7 +18,7 @@ import { createJoinService, joinRoutes } from './modules/joins/index.ts';
 import { createLedgerService, createProgressService, createRuleService, ledgerRoutes } from './modules/ledger/index.ts';
 import { createLimitService, limitRoutes } from './modules/limits/index.ts';
 import { createNightService, nightRoutes } from './modules/nights/index.ts';
-import { createNoticeService, noticeRoutes } from './modules/notices/index.ts';
+import { createMessageService, createNoticeService, noticeRoutes } from './modules/notices/index.ts';
 import { createObservatoryService, observatoryRoutes } from './modules/observatory/index.ts';
 import { createPeopleService, peopleRoutes } from './modules/people/index.ts';
 import { createPlanningService, planningRoutes } from './modules/planning/index.ts';
@@ -65,7 +65,10 @@ export async function registerModules(
   await app.register(forecastRoutes, {
     service: createForecastService({ database, clock, config, observatory }),
   });
-  await app.register(noticeRoutes, { service: createNoticeService({ database }) });
+  await app.register(noticeRoutes, {
+    service: createNoticeService({ database }),
+    messages: createMessageService({ database, config }),
+  });
   const ledger = createLedgerService({ database, changes });
   await app.register(ledgerRoutes, {
     service: ledger,

@@ -1,8 +1,11 @@
 // A worker: works off stored jobs, beside servers or alone on another machine.
+import { createClock } from './clock.ts';
+import { messageSettings } from './config.ts';
 import { createDatabase } from './database/connection.ts';
 import { createJobWorker } from './jobs/job-worker.ts';
 import { createThreadPool } from './jobs/thread-pool.ts';
 import { applyParts, importWork } from './modules/imports/index.ts';
+import { createMessenger, createOutside } from './modules/notices/index.ts';
 
 for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 
@@ -34,11 +37,17 @@ async function started() {
 }
 
 const worker = await started();
+const clockStart = process.env.MERIDIEM_CLOCK;
+const messenger = createMessenger({
+  database,
+  clock: createClock(clockStart ? Date.parse(clockStart) : null),
+  outside: createOutside(messageSettings(process.env)),
+  warn: (error, words) => say(`${words} failed`, { error: String(error) }),
+});
 say('waiting for jobs');
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => {
-    void worker
-      .close()
+    void Promise.all([worker.close(), messenger.close()])
       .then(() => threads.close())
       .then(() => database.close())
       .finally(() => process.exit(0));

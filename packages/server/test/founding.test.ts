@@ -33,6 +33,8 @@ beforeAll(async () => {
     cacheFolder: null,
     framesFolder: null,
     surveyHosts: [],
+    smtpUrl: null,
+    webhookHosts: [],
     deviceHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,

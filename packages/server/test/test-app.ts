@@ -96,6 +96,8 @@ export async function createTestApp({
     cacheFolder: null,
     framesFolder: null,
     surveyHosts: [],
+    smtpUrl: null,
+    webhookHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,
     instance: 'tests',

@@ -2,6 +2,7 @@
 import Fastify from 'fastify';
 import type { PictureFrame } from '@meridiem/core';
 import { forecastOf } from './forecast.ts';
+import { postRoutes } from './post.ts';
 import type { ExposureOrder } from './simulated-exposure.ts';
 import { rigMemory } from './observatory/rig-memory.ts';
 import { observatoryRoutes } from './observatory/routes.ts';
@@ -92,6 +93,8 @@ app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>
     return reply.type('image/png').send(pngOf(renderSky(sky(), frame, px), px));
   },
 );
+const postPort = process.env.MERIDIEM_POST_PORT;
+await app.register(postRoutes, { port: postPort ? Number(postPort) : null });
 await app.listen({ host: '127.0.0.1', port: Number(process.env.MERIDIEM_SIMULATOR_PORT ?? 4311) });
 for (const signal of ['SIGTERM', 'SIGINT'] as const)
   process.on(signal, () => void app.close().then(() => process.exit(0)));

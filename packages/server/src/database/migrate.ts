@@ -27,6 +27,7 @@ import * as devices from './migrations/2026-11-29-19-00-devices.ts';
 import * as simulated from './migrations/2026-11-29-20-00-simulated.ts';
 import * as frames from './migrations/2026-11-29-22-00-frames.ts';
 import * as joins from './migrations/2026-11-29-23-00-joins.ts';
+import * as messages from './migrations/2026-11-29-23-30-messages.ts';
 import * as handOrders from './migrations/2026-11-29-21-00-hand-orders.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
@@ -75,6 +76,7 @@ export const MIGRATIONS: readonly Migration[] = [
   handOrders,
   frames,
   joins,
+  messages,
 ];
 
 /** One number for this application's migration lock. */

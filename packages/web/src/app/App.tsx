@@ -29,6 +29,7 @@ const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
 const Standing = lazy(() => import('../features/standing/route.tsx'));
 const Visits = lazy(() => import('../features/visits/route.tsx'));
+const Messages = lazy(() => import('../features/messages/route.tsx'));
 const Help = lazy(() => import('../features/help/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
 const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
@@ -75,6 +76,7 @@ const router = createBrowserRouter([
       { path: 'time', element: <TimeAccount /> },
       { path: 'standing', element: <Standing /> },
       { path: 'visits', element: <Visits /> },
+      { path: 'messages', element: <Messages /> },
       { path: 'help', element: <Help /> },
       { path: 'help/:guide', element: <Help /> },
       { path: 'members', element: <Members /> },

@@ -53,6 +53,7 @@ export function Shell({ account }: { account: Account }) {
       ...THEMES.map((name) => ({ words: `Theme ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
       { words: 'Time zone: observatory, UTC or mine', keys: 'tz', run: turnZone },
       { words: 'All commands', keys: ':', run: () => setPaletteOpen(true) },
+      { words: 'Messages outside the application', keys: 'gy', run: () => void navigate('/messages') },
       ...HELP_PAGES.map(({ words, to }) => ({
         words: `Help: ${words.charAt(0).toLowerCase()}${words.slice(1)}`,
         keys: `h${to[6]}`,

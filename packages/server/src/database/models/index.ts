@@ -47,6 +47,8 @@ import { defineNight } from './night.ts';
 import { defineNightClosing } from './night-closing.ts';
 import { defineNightPlan } from './night-plan.ts';
 import { defineNightRun } from './night-run.ts';
+import { defineMessage } from './message.ts';
+import { defineMessageChannel } from './message-channel.ts';
 import { defineNotice } from './notice.ts';
 import { defineObservatory } from './observatory.ts';
 import { defineOneTimeLink } from './one-time-link.ts';
@@ -97,6 +99,8 @@ export function defineModels(sequelize: Sequelize) {
     SharePeriod: defineSharePeriod(sequelize),
     Allotment: defineAllotment(sequelize),
     Entitlement: defineEntitlement(sequelize),
+    Message: defineMessage(sequelize),
+    MessageChannel: defineMessageChannel(sequelize),
     ProjectJoin: defineProjectJoin(sequelize),
     ShareSwap: defineShareSwap(sequelize),
     ShareGift: defineShareGift(sequelize),
@@ -288,6 +292,11 @@ const BELONGS_TO = [
   ['Allotment', 'rig', 'rigId', 'Rig'],
   ['Entitlement', 'closing', 'closingId', 'NightClosing'],
   ['Entitlement', 'person', 'personId', 'Person'],
+  ['Message', 'notice', 'noticeId', 'Notice'],
+  ['Message', 'observatory', 'observatoryId', 'Observatory'],
+  ['Message', 'person', 'personId', 'Person'],
+  ['MessageChannel', 'observatory', 'observatoryId', 'Observatory'],
+  ['MessageChannel', 'person', 'personId', 'Person'],
   ['ProjectJoin', 'from', 'fromId', 'Project'],
   ['ProjectJoin', 'to', 'toId', 'Project'],
   ['ShareSwap', 'rig', 'rigId', 'Rig'],

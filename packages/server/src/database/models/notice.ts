@@ -10,6 +10,7 @@ export interface Notice extends Row<Notice> {
   words: string;
   link: string;
   seen: CreationOptional<Date | null>;
+  kind: CreationOptional<'news' | 'night' | 'danger'>;
 }
 
 export const defineNotice = (sequelize: Sequelize): ModelStatic<Notice> =>
@@ -23,6 +24,12 @@ export const defineNotice = (sequelize: Sequelize): ModelStatic<Notice> =>
       words: { type: DataTypes.TEXT, allowNull: false },
       link: { type: DataTypes.TEXT, allowNull: false },
       seen: { type: DataTypes.DATE },
+      kind: {
+        type: DataTypes.TEXT,
+        allowNull: false,
+        defaultValue: 'news',
+        validate: { isIn: [['news', 'night', 'danger']] },
+      },
     },
     { tableName: 'notices' },
   );

@@ -1,2 +1,5 @@
 export { noticeRoutes } from './routes.ts';
+export { createMessageService } from './channels.ts';
+export { createMessenger } from './messenger.ts';
+export { createOutside } from './outside.ts';
 export { createNoticeService, notify } from './service.ts';

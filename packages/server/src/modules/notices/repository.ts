@@ -12,9 +12,13 @@ export interface NewNotice {
   readonly words: string;
   /** A page of the application. */
   readonly link: string;
+  /** danger: someone must act at once, whatever the hour; night: how a night went; news where left out. */
+  readonly kind?: 'news' | 'night' | 'danger';
 }
 
-export const insertNotice = ({ models }: Queries, notice: NewNotice): Promise<unknown> => models.Notice.create(notice);
+/** @returns its number */
+export const insertNotice = async ({ models }: Queries, notice: NewNotice): Promise<string> =>
+  String((await models.Notice.create(notice)).id);
 
 export async function newestNotices({ models }: Queries, observatoryId: string, personId: string): Promise<Notice[]> {
   const rows = await models.Notice.findAll({
@@ -22,11 +26,12 @@ export async function newestNotices({ models }: Queries, observatoryId: string, 
     order: [['id', 'DESC']],
     limit: SHOWN,
   });
-  return rows.map(({ id, at, words, link, seen }) => ({
+  return rows.map(({ id, at, words, link, seen, kind }) => ({
     id: String(id),
     at: at.getTime(),
     words,
     link,
+    kind,
     seen: seen !== null,
   }));
 }

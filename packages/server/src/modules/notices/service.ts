@@ -3,11 +3,13 @@ import type { listNotices, ResponseOf } from '@meridiem/contract';
 import type { Database, Queries } from '../../database/connection.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { insertMessages } from './messages-repository.ts';
 import type { NewNotice } from './repository.ts';
 import { insertNotice, markNoticesSeen, newestNotices } from './repository.ts';
 
 export async function notify(queries: Queries, notice: NewNotice): Promise<void> {
-  await insertNotice(queries, notice);
+  const noticeId = await insertNotice(queries, notice);
+  await insertMessages(queries, { ...notice, noticeId, isDanger: notice.kind === 'danger' });
   await announce(queries, notice.observatoryId, 'notices');
 }
 

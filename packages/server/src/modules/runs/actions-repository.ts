@@ -1,5 +1,5 @@
 // Steps by devices as rows: what was done, what only a person can mend, and how long steps take.
-import type { RunAction } from '@meridiem/contract';
+import type { Role, RunAction } from '@meridiem/contract';
 import type { MeasuredStep } from '@meridiem/core';
 import { col, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
@@ -104,10 +104,10 @@ export const openCalls = (queries: Queries, observatoryId: string): Promise<Open
     [observatoryId],
   );
 
-/** Those who can go to the site, or send someone: helpers and coordinators. */
-export async function handsOf({ models }: Queries, observatoryId: string): Promise<string[]> {
+/** Members of an observatory who have one of the roles. */
+export async function peopleAs({ models }: Queries, observatoryId: string, role: readonly Role[]): Promise<string[]> {
   const rows = await models.Membership.findAll({
-    where: { observatoryId, role: ['helper', 'coordinator'], suspended: false, during: inForce() },
+    where: { observatoryId, role: [...role], suspended: false, during: inForce() },
     attributes: ['personId'],
   });
   return rows.map(({ personId }) => personId);

@@ -1,9 +1,10 @@
 // What only a person at the site can mend: told to those who can go, and shown on every page until the roof is closed.
 import type { ResponseOf, readAlarms } from '@meridiem/contract';
+import { HANDS } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { notify } from '../notices/index.ts';
-import { handsOf, openCalls } from './actions-repository.ts';
+import { openCalls, peopleAs } from './actions-repository.ts';
 import type { RunRow } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 
@@ -14,8 +15,14 @@ export async function callForHands(
 ): Promise<void> {
   const rig = await queries.models.Rig.findByPk(rigId);
   const link = `/nights/${nightDate}/watch?rig=${rigId}`;
-  for (const personId of await handsOf(queries, observatoryId))
-    await notify(queries, { observatoryId, personId, words: `${rig?.name ?? 'A rig'}: ${words}`, link });
+  for (const personId of await peopleAs(queries, observatoryId, HANDS))
+    await notify(queries, {
+      observatoryId,
+      personId,
+      kind: 'danger',
+      words: `${rig?.name ?? 'A rig'}: ${words}`,
+      link,
+    });
 }
 
 export const createAlarms = ({ database, observatory }: Pick<RunServiceParts, 'database' | 'observatory'>) => ({

@@ -43,6 +43,7 @@ import {
 } from './repository.ts';
 import { loseActions, storeAction } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
+import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
 import { claimedSteps } from './run-steps.ts';
 import type { RunServiceParts } from './service.ts';
@@ -125,6 +126,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
         const state = run.state === 'stopping' || end === 'stopped' ? 'stopped' : 'finished';
         if (end && state === 'finished') await leaveOpenSteps(queries, runId);
         await closeRun(queries, runId, { state, endedAs: end ?? null });
+        if (run.kind === 'night') await tellOfNight(queries, run, end ?? null);
         for (const topic of ['run', 'plan', 'projects'] as const)
           await announce(queries, run.observatoryId, topic, [run.rigId]);
         return { state };
