@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { FieldError} from './channel-words.ts';
+import type { FieldError } from './channel-words.ts';
 import { channelsTyped, clockOfMin, tallyWords } from './channel-words.ts';
 
 const typed = { email: 'all', webhook: 'none', webhookUrl: ' ', quietFrom: '22:00', quietTo: '7.15' } as const;
