@@ -61,7 +61,26 @@ describe('stars of a picture', () => {
   // Half of a Gaussian's light lies within 1.1774 sigma.
   it.each([1.2, 1.6, 2.4, 3.2])('of sigma %d px have a half-flux radius of 1.1774 times that', (sigma) => {
     const { halfFluxRadiusPx } = measurePicture(picture(field(25, 30_000), { sigma }));
-    expect(Math.abs(halfFluxRadiusPx! / (1.1774 * sigma) - 1)).toBeLessThan(0.08);
+    // A pixel is lit alike all over, which widens a star by a twelfth of a square pixel.
+    expect(Math.abs(halfFluxRadiusPx! / (1.1774 * Math.sqrt(sigma ** 2 + 1 / 12)) - 1)).toBeLessThan(0.02);
+  });
+
+  it('that are wide and faint are found, and nothing on the flanks of bright ones', () => {
+    const shot = picture([...field(14, 300_000), ...field(29, 1500).slice(14)], { sigma: 2.8 });
+    expect(findStars(shot, skyBackground(shot))).toHaveLength(29);
+  });
+
+  it('are no pieces of a line across the picture', () => {
+    const shot = picture(field(20));
+    for (let y = 0; y < HEIGHT; y++)
+      for (let x = 0; x < WIDTH; x++) {
+        const away = (x - 30) * 0.6 - (y - 10) * 0.8;
+        shot.pixels[y * WIDTH + x] += 90 * Math.exp(-(away ** 2) / (2 * 1.6 ** 2));
+      }
+    const found = findStars(shot, skyBackground(shot));
+    const isDrawn = (star: { x: number; y: number }): boolean => field(20).some(({ x, y }) => Math.hypot(x - star.x, y - star.y) < 2); // prettier-ignore
+    expect(found.filter((star) => !isDrawn(star)).length).toBeLessThanOrEqual(1);
+    expect(found.filter(isDrawn).length).toBeGreaterThanOrEqual(17);
   });
 
   it('drawn out are longer than round ones', () => {

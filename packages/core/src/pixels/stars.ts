@@ -1,6 +1,8 @@
 // Stars of a picture: where they are, how wide and how long they are drawn.
 import type { Picture, SkyBackground } from './background.ts';
 import { sortedMedian, skyBackground } from './background.ts';
+import type { LitPixel } from './star-light.ts';
+import { isOfLine, spreadOf, wholeLight } from './star-light.ts';
 
 export interface MeasuredStar {
   readonly x: number;
@@ -33,8 +35,6 @@ export interface StarRules {
 }
 
 export const DEFAULT_STAR_RULES: StarRules = { thresholdSigma: 5, reachPx: 12, saturation: 64_000 };
-/** Smoothing by three by three pixels lowers noise to this share. */
-const SMOOTHED_NOISE = 1 / 3;
 const FEWEST_FOR_MEDIAN = 3;
 
 /** Figures of a picture by its stars and its sky. */
@@ -53,32 +53,63 @@ export function measurePicture(picture: Picture, rules: StarRules = DEFAULT_STAR
   };
 }
 
-/** Local peaks of the smoothed picture above the threshold, the brightest first; of two within reach the brighter stays. */
+/** The stars of a picture, the brightest first: a few bright ones tell how wide stars are, then all are looked for with as much
+ * smoothing as suits them. */
 export function findStars(picture: Picture, sky: SkyBackground, rules: StarRules = DEFAULT_STAR_RULES): MeasuredStar[] {
+  const bright = { ...rules, thresholdSigma: rules.thresholdSigma * BRIGHT };
+  const telling = starsSmoothed(picture, sky, { rules: bright, reach: 1, most: TELLING_STARS }).filter(({ isSaturated }) => !isSaturated); // prettier-ignore
+  const radiusPx = telling.length < FEWEST_FOR_MEDIAN ? 1 : sortedMedian(Float64Array.from(telling, (star) => star.halfFluxRadiusPx)); // prettier-ignore
+  const reach = Math.max(1, Math.min(MOST_SMOOTHED, Math.round(radiusPx)));
+  return starsSmoothed(picture, sky, { rules, reach, most: Infinity });
+}
+
+const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore
+/** So many of the brightest, so many times brighter than the faintest, tell how wide stars are. */
+const TELLING_STARS = 60;
+const BRIGHT = 6;
+const MOST_SMOOTHED = 3;
+
+interface Looking {
+  readonly rules: StarRules;
+  /** Pixels to each side that are added up. */
+  readonly reach: number;
+  readonly most: number;
+}
+
+/** Local peaks above the threshold; of two within reach the brighter stays. */
+function starsSmoothed(picture: Picture, sky: SkyBackground, { rules, reach, most }: Looking): MeasuredStar[] {
   const { widthPx, heightPx, pixels } = picture;
-  const limit = rules.thresholdSigma * SMOOTHED_NOISE * Math.max(sky.noise, 1e-9);
+  const side = 2 * reach + 1;
+  // Noise that is added up over a square falls by the length of its side.
+  const limit = (rules.thresholdSigma / side) * Math.max(sky.noise, 1e-9);
   const peaks: { x: number; y: number; value: number }[] = [];
   const smooth = (x: number, y: number): number => {
     let sum = 0;
-    for (let dy = -1; dy <= 1; dy++) for (let dx = -1; dx <= 1; dx++) sum += pixels[(y + dy) * widthPx + x + dx];
-    return sum / 9;
+    for (let dy = -reach; dy <= reach; dy++)
+      for (let at = (y + dy) * widthPx + x - reach, end = at + side; at < end; at++) sum += pixels[at];
+    return sum / (side * side);
   };
-  for (let y = 2; y < heightPx - 2; y++)
-    for (let x = 2; x < widthPx - 2; x++) {
+  // Nearer to the edge no star is measured.
+  const margin = rules.reachPx;
+  for (let y = margin; y < heightPx - margin; y++)
+    for (let x = margin; x < widthPx - margin; x++) {
       const at = pixels[y * widthPx + x];
       if (at - sky.level < limit) continue;
       if (!isPeak(pixels, widthPx, x, y)) continue;
-      const value = smooth(x, y) - sky.levelAt(x, y);
-      if (value >= limit) peaks.push({ x, y, value });
+      const smoothed = smooth(x, y);
+      const value = smoothed - sky.levelAt(x, y);
+      // On the flank of a brighter star the smoothed light still rises towards it.
+      if (value >= limit && AROUND.every(([i, j]) => smooth(x + i * (reach + 1), y + j * (reach + 1)) <= smoothed))
+        peaks.push({ x, y, value });
     }
   peaks.sort((a, b) => b.value - a.value);
   const taken = new Uint8Array(widthPx * heightPx);
   const stars: MeasuredStar[] = [];
   for (const peak of peaks) {
     if (taken[peak.y * widthPx + peak.x]) continue;
-    const star = measureStar(picture, sky, peak, rules);
-    claim(taken, picture, peak, Math.max(3, Math.ceil(2.5 * (star?.halfFluxRadiusPx ?? 1))));
-    if (star) stars.push(star);
+    const found = measureStar(picture, sky, peak, { rules, limit });
+    claim(taken, picture, peak, found?.ownPx ?? 3);
+    if (found?.star && stars.push(found.star) >= most) break;
   }
   return stars;
 }
@@ -100,33 +131,51 @@ function claim(taken: Uint8Array, { widthPx, heightPx }: Picture, at: { x: numbe
       if ((x - at.x) ** 2 + (y - at.y) ** 2 <= radius ** 2) taken[y * widthPx + x] = 1;
 }
 
-/** A star's light above a sky taken from the ring around it; null where there is none or it is one hot pixel. */
+interface Found {
+  /** Null where the light is one hot pixel's, too faint as a whole, or a piece of a line. */
+  readonly star: MeasuredStar | null;
+  /** Peaks within belong to this light. */
+  readonly ownPx: number;
+}
+
+/** The light around a peak above the sky; null where there is none. */
 function measureStar(
-  { widthPx, heightPx, pixels }: Picture,
+  picture: Picture,
   sky: SkyBackground,
   peak: { readonly x: number; readonly y: number },
-  { reachPx, saturation }: StarRules,
-): MeasuredStar | null {
-  if (peak.x < reachPx || peak.y < reachPx || peak.x >= widthPx - reachPx || peak.y >= heightPx - reachPx) return null;
+  { rules: { reachPx, saturation, thresholdSigma }, limit }: { readonly rules: StarRules; readonly limit: number },
+): Found | null {
+  const { widthPx, pixels } = picture;
   const centre = centroid(pixels, widthPx, sky, peak);
-  const light: { radius: number; dx: number; dy: number; value: number }[] = [];
+  const light: LitPixel[] = [];
   let isSaturated = false;
   for (let y = peak.y - reachPx + 1; y < peak.y + reachPx; y++)
     for (let x = peak.x - reachPx + 1; x < peak.x + reachPx; x++) {
       const [dx, dy] = [x - centre.x, y - centre.y];
-      const radius = Math.hypot(dx, dy);
+      const radius = Math.sqrt(dx * dx + dy * dy);
       if (radius > reachPx - 1) continue;
       const value = pixels[y * widthPx + x];
       if (value >= saturation) isSaturated = true;
       light.push({ radius, dx, dy, value: value - sky.levelAt(x, y) });
     }
-  light.sort((a, b) => a.radius - b.radius);
-  const flux = fluxWithin(light, sky.noise);
-  if (flux.total <= 0 || flux.radius < 1.5) return null;
-  const halfFluxRadiusPx = halfRadius(light, flux.total, flux.radius);
-  if (halfFluxRadiusPx < 0.5) return null;
-  return { ...centre, flux: flux.total, halfFluxRadiusPx, elongation: elongationOf(light, flux.radius), isSaturated };
+  const whole = wholeLight(light, reachPx - 1);
+  if (!whole) return null;
+  const { flux, halfFluxRadiusPx, endPx } = whole;
+  const ownPx = Math.ceil(whole.light.darkFrom(Math.max(2, 2.5 * halfFluxRadiusPx), limit) + 1);
+  const isFaint = whole.light.within(halfFluxRadiusPx) < (thresholdSigma / 2) * sky.noise * Math.sqrt(Math.PI) * halfFluxRadiusPx; // prettier-ignore
+  if (halfFluxRadiusPx < LEAST_RADIUS_PX || isFaint) return { star: null, ownPx };
+  const spread = spreadOf(light, Math.min(endPx, SPREAD_WITHIN * halfFluxRadiusPx));
+  if (isOfLine(picture, sky, { ...centre, halfFluxRadiusPx }, spreadOf(light, LINE_WITHIN_PX)))
+    return { star: null, ownPx };
+  return { star: { ...centre, flux, halfFluxRadiusPx, elongation: spread.elongation, isSaturated }, ownPx };
 }
+
+/** Half the light of one pixel alone lies within 0.4 of its middle. */
+const LEAST_RADIUS_PX = 0.6;
+/** Moments beyond are of the noise more than of the star. */
+const SPREAD_WITHIN = 3;
+/** The direction of a line shows near its middle, before other stars come in. */
+const LINE_WITHIN_PX = 6;
 
 function centroid(
   pixels: ArrayLike<number>,
@@ -143,56 +192,4 @@ function centroid(
       sy += dy * value;
     }
   return sum > 0 ? { x: peak.x + sx / sum, y: peak.y + sy / sum } : { ...peak };
-}
-
-type Light = readonly { readonly radius: number; readonly dx: number; readonly dy: number; readonly value: number }[];
-
-/** Light out to where rings no longer stand above the noise. */
-function fluxWithin(light: Light, noise: number): { total: number; radius: number } {
-  let [total, radius, i] = [0, 0, 0];
-  for (let outer = 1; i < light.length; outer++) {
-    let [ring, count] = [0, 0];
-    for (; i < light.length && light[i].radius <= outer; i++, count++) ring += light[i].value;
-    if (outer > 2 && (count === 0 || ring / Math.sqrt(count) < noise)) break;
-    total += ring;
-    radius = outer;
-  }
-  return { total, radius };
-}
-
-/** Pixels are squares: at the half of the light the radius lies between two of them. */
-function halfRadius(light: Light, total: number, reach: number): number {
-  let sum = 0;
-  let before = 0;
-  for (const { radius, value } of light) {
-    if (radius > reach) break;
-    if (sum + value >= total / 2) {
-      const along = value > 0 ? (total / 2 - sum) / value : 0;
-      return Math.max(
-        before + along * (radius - before),
-        radius * along,
-        PIXEL_RADIUS * Math.sqrt(total > 0 ? Math.min(1, total / 2 / Math.max(value, 1e-9)) : 1),
-      );
-    }
-    sum += value;
-    before = radius;
-  }
-  return before;
-}
-
-/** Radius of a disc of one pixel's area. */
-const PIXEL_RADIUS = 1 / Math.sqrt(Math.PI);
-
-function elongationOf(light: Light, reach: number): number {
-  let [sum, xx, yy, xy] = [0, 0, 0, 0];
-  for (const { radius, dx, dy, value } of light) {
-    if (radius > reach || value <= 0) continue;
-    sum += value;
-    xx += dx * dx * value;
-    yy += dy * dy * value;
-    xy += dx * dy * value;
-  }
-  if (sum <= 0) return 1;
-  const [mean, spread] = [(xx + yy) / 2, Math.hypot((xx - yy) / 2, xy)];
-  return mean - spread <= 0 ? 1 : Math.sqrt((mean + spread) / (mean - spread));
 }
