@@ -41,7 +41,7 @@ let test: TestApp;
 let mail: Awaited<ReturnType<typeof mailServer>>;
 const calls: { key: string; body: Record<string, unknown> }[] = [];
 const hook = createServer((request, response) => {
-  if (request.url === '/elsewhere') return void response.writeHead(302, { location: 'http://127.0.0.1:1/' }).end();
+  if (request.url === '/elsewhere') return void response.writeHead(307, { location: '/landed' }).end();
   void text(request).then((body) => {
     calls.push({ key: String(request.headers['idempotency-key']), body: JSON.parse(body) });
     response.end();
@@ -200,6 +200,7 @@ describe('messages', () => {
     });
     await sender.close();
     expect(await newest()).toEqual({ state: 'failed', tries: 8 });
+    expect(calls.some(({ body }) => body.words === 'Not led astray')).toBe(false);
     expect((await test.call('ruan', readMessageChannels, {})).body.failed).toMatchObject({ channel: 'webhook' });
   });
 });
