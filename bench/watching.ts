@@ -43,9 +43,16 @@ async function thirdRig(firstId: string): Promise<void> {
     cameraSerial: 'bench-3',
   });
   const { id } = rigs.find(({ name }) => name === 'Third rig')!;
+  const night = await call<{ rigs: { rigId: string; blocks: { runs: { goalId: string; count: number }[] }[] }[] }>('GET', `/nights/${NIGHT}`); // prettier-ignore
+  const runs = night.rigs.find(({ rigId }) => rigId === firstId)!.blocks.flatMap((block) => block.runs);
+  const longest = runs.reduce((most, one) => (one.count > most.count ? one : most));
   const [place] = await queryStack<{ ra: number; dec: number; angle: number; recipe: string }>(
-    `SELECT l.ra_deg AS ra, l.dec_deg AS dec, l.position_angle_deg AS angle, r.name AS recipe FROM projects p JOIN framed_panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id
-     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id WHERE p.rig_id = '${firstId}' AND p.state = 'granted' AND NOT p.resting ORDER BY p.grade DESC LIMIT 1`,
+    `SELECT l.ra_deg AS ra, l.dec_deg AS dec, l.position_angle_deg AS angle, r.name AS recipe FROM goals g JOIN framed_panels l ON l.id = g.panel_id
+     JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id WHERE g.id = '${longest.goalId}'`,
+  );
+  // As after a visit that measured it.
+  await queryStack(
+    `INSERT INTO rig_angles (observatory_id, rig_id, during, sky_angle_deg) SELECT observatory_id, id, tstzrange('2020-01-01', NULL), ${place.angle} FROM rigs WHERE id = '${id}'`,
   );
   const { recipes } = await call<{ recipes: { id: string; rigId: string; name: string }[] }>('GET', '/observatory');
   const body = { name: 'A third', rigId: id, targetName: 'a field', raText: String(place.ra / 15), decText: String(place.dec), positionAngleDeg: place.angle }; // prettier-ignore
