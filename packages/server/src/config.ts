@@ -63,6 +63,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
   const clockStart = environment.MERIDIEM_CLOCK ? Date.parse(environment.MERIDIEM_CLOCK) : null;
   if (Number.isNaN(clockStart))
     throw new Error(`MERIDIEM_CLOCK "${environment.MERIDIEM_CLOCK}" is no moment like 2026-11-23T09:00:00Z`);
+  const { smtpUrl, webhookHosts, publicUrl } = messageSettings(environment);
   return Object.freeze({
     host,
     port,
@@ -78,11 +79,11 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
     deviceHosts: listOf(environment.MERIDIEM_DEVICE_HOSTS),
-    smtpUrl: environment.MERIDIEM_SMTP_URL ?? null,
-    webhookHosts: listOf(environment.MERIDIEM_WEBHOOK_HOSTS),
+    smtpUrl,
+    webhookHosts,
     instance: environment.MERIDIEM_INSTANCE ?? '',
     portFile: environment.MERIDIEM_PORT_FILE ?? null,
-    publicUrl: publicUrlOf(environment.MERIDIEM_PUBLIC_URL),
+    publicUrl,
     trustedProxies: listOf(environment.MERIDIEM_TRUSTED_PROXIES),
     demo,
     clockStartUtcMs: clockStart,

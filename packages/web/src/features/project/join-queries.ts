@@ -1,7 +1,8 @@
 import type { BodyOf } from '@meridiem/contract';
 import { answerJoin, offerJoin, readProjectJoins } from '@meridiem/contract';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
+import { useAfterChange } from './after-change.ts';
 
 export const useProjectJoins = (projectId: string) =>
   useQuery({
@@ -12,13 +13,7 @@ export const useProjectJoins = (projectId: string) =>
 export type JoinActs = ReturnType<typeof useJoinActs>;
 
 export function useJoinActs(projectId: string) {
-  const queryClient = useQueryClient();
-  const after = async <T>(work: Promise<T>): Promise<T> => {
-    const result = await work;
-    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
-    await queryClient.invalidateQueries({ queryKey: ['projects'] });
-    return result;
-  };
+  const after = useAfterChange(projectId);
   return {
     offer: (body: BodyOf<typeof offerJoin>) => after(call(offerJoin, { params: { id: projectId }, body })),
     answer: (id: string, answer: BodyOf<typeof answerJoin>['answer']) =>

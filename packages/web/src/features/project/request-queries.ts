@@ -7,8 +7,9 @@ import {
   returnRequest,
   withdrawRequest,
 } from '@meridiem/contract';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
+import { useAfterChange } from './after-change.ts';
 
 export const useProjectRequests = (projectId: string) =>
   useQuery({
@@ -20,13 +21,7 @@ export type RequestActs = ReturnType<typeof useRequestActs>;
 
 /** Asking and deciding; the project is read again after each. */
 export function useRequestActs(projectId: string) {
-  const queryClient = useQueryClient();
-  const after = async <T>(work: Promise<T>): Promise<T> => {
-    const result = await work;
-    await queryClient.invalidateQueries({ queryKey: ['project', projectId] });
-    await queryClient.invalidateQueries({ queryKey: ['projects'] });
-    return result;
-  };
+  const after = useAfterChange(projectId);
   return {
     ask: (body: BodyOf<typeof askForHours>) => after(call(askForHours, { params: { id: projectId }, body })),
     withdraw: (id: string) => after(call(withdrawRequest, { params: { id } })),
