@@ -100,6 +100,20 @@ describe('a call', () => {
   });
 });
 
+describe('a reading', () => {
+  it('that is not answered is asked for once more; a command never is', async () => {
+    state = { shutterstatus: 1 };
+    let left = 1;
+    reply = (request) => left-- > 0 && void request.socket.destroy() === undefined;
+    expect(await device('dome').get('shutterstatus')).toBe(1);
+    [left, asked.length] = [1, 0];
+    expect(await failure(device('dome').put('openshutter'))).toBe('silent');
+    expect(asked).toEqual(['PUT dome/0/openshutter']);
+    left = 2;
+    expect(await failure(device('dome').get('shutterstatus'))).toBe('silent');
+  });
+});
+
 describe('each device', () => {
   it('is read and moved in the protocol’s own words', async () => {
     reply = null;

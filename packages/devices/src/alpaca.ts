@@ -1,6 +1,6 @@
 // One device of the open HTTP device protocol: properties are read with GET, set and commanded with PUT as form fields.
 // Source: the protocol's public description, version 1.
-import { DeviceError, failureOf } from './device-error.ts';
+import { DeviceError, failureOf, readTwice } from './device-error.ts';
 
 export type DeviceKind =
   | 'telescope'
@@ -61,7 +61,7 @@ export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: 
     ClientTransactionID: String((transaction = (transaction % MOST_ID) + 1)),
   });
 
-  const ask = async (path: string, init: RequestInit): Promise<Response> => {
+  const asked = async (path: string, init: RequestInit): Promise<Response> => {
     const answer = await fetch(path, { ...init, redirect: 'error', signal: AbortSignal.timeout(timeoutMs) }).catch(
       (error: unknown) => {
         throw new DeviceError(
@@ -77,6 +77,8 @@ export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: 
     const words = (await answer.text().catch(() => '')).slice(0, 200);
     throw new DeviceError(name, 'garbled', `it answered ${answer.status} ${words}`.trim());
   };
+  const read = (path: string, headers: Readonly<Record<string, string>> = {}): Promise<Response> =>
+    readTwice(() => asked(path, { headers }));
   const opened = async (answer: Response): Promise<Envelope> => {
     const envelope = (await answer.json().catch(() => null)) as Envelope | null;
     if (envelope === null || typeof envelope.ErrorNumber !== 'number')
@@ -93,14 +95,14 @@ export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: 
     name,
     async get<T>(property: string, query = {}) {
       const params = new URLSearchParams({ ...textOf(query), ...ids() });
-      return (await opened(await ask(`${root}/${property}?${params}`, { method: 'GET' }))).Value as T;
+      return (await opened(await read(`${root}/${property}?${params}`))).Value as T;
     },
     async put(action, fields = {}) {
       const body = new URLSearchParams({ ...textOf(fields), ...ids() });
-      await opened(await ask(`${root}/${action}`, { method: 'PUT', body }));
+      await opened(await asked(`${root}/${action}`, { method: 'PUT', body }));
     },
     async bytes(property, accept) {
-      const answer = await ask(`${root}/${property}?${new URLSearchParams(ids())}`, { headers: { accept } });
+      const answer = await read(`${root}/${property}?${new URLSearchParams(ids())}`, { accept });
       return new Uint8Array(await answer.arrayBuffer());
     },
     connect: () => device.put('connected', { Connected: true }),

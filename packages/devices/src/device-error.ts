@@ -36,3 +36,13 @@ const FAILURES: Readonly<Record<number, DeviceFailure>> = {
 };
 
 export const failureOf = (errorNumber: number): DeviceFailure => FAILURES[errorNumber] ?? 'refused';
+
+/** Reading changes nothing: a reading that is not answered is asked for once more before it counts as silence. */
+export async function readTwice<T>(read: () => Promise<T>): Promise<T> {
+  try {
+    return await read();
+  } catch (error) {
+    if (error instanceof DeviceError && error.failure === 'silent') return read();
+    throw error;
+  }
+}

@@ -2,7 +2,7 @@
 import { DEFAULT_TIMEOUT_MS } from './alpaca.ts';
 import type { CameraPicture } from './image-bytes.ts';
 import { writeImageBytes } from './image-bytes.ts';
-import { DeviceError } from './device-error.ts';
+import { DeviceError, readTwice } from './device-error.ts';
 
 async function ask<T>(
   name: string,
@@ -34,7 +34,7 @@ export interface GuiderState {
 
 /** `GET /guider`, and `PUT /guider/start`, `/stop`, `/dither?px=`. */
 export const guiderClient = (baseUrl: string) => ({
-  state: () => ask<GuiderState>('guider', `${baseUrl}/guider`),
+  state: () => readTwice(() => ask<GuiderState>('guider', `${baseUrl}/guider`)),
   start: () => ask<object>('guider', `${baseUrl}/guider/start`, { method: 'PUT' }),
   stop: () => ask<object>('guider', `${baseUrl}/guider/stop`, { method: 'PUT' }),
   dither: (px: number) => ask<object>('guider', `${baseUrl}/guider/dither?px=${px}`, { method: 'PUT' }),

@@ -224,3 +224,6 @@ export const open = ({ actions }: Played): string[] => {
   const ended = new Set(actions.filter(({ outcome }) => outcome).map(({ id }) => id));
   return actions.filter(({ id }) => !ended.has(id)).map(({ kind, words }) => `${kind} ${words}`);
 };
+/** What did not come off, with why. */
+export const wentWrong = ({ actions }: Played): string[] =>
+  actions.flatMap(({ kind, outcome, remark }) => (outcome === 'failed' ? [`${kind}: ${remark}`] : []));

@@ -13,6 +13,7 @@ import {
   solverClient,
   wheelClient,
 } from '@meridiem/devices';
+import { SAFETY_TIMEOUT_MS } from './safety-watch.ts';
 
 /** Pictures of a large sensor take their time. */
 const CAMERA_TIMEOUT_MS = 30_000;
@@ -27,7 +28,7 @@ export function deviceSet(baseUrl: string) {
     focuser: focuserClient(device('focuser', 'focuser')),
     rotator: rotatorClient(device('rotator', 'rotator')),
     roof: roofClient(device('dome', 'roof')),
-    safety: safetyClient(device('safetymonitor', 'safety monitor')),
+    safety: safetyClient(device('safetymonitor', 'safety monitor', SAFETY_TIMEOUT_MS)),
     conditions: conditionsClient(device('observingconditions', 'weather station')),
     guider: guiderClient(baseUrl),
     solver: solverClient(baseUrl),

@@ -7,6 +7,10 @@ export const SILENT_IS_UNSAFE_SEC = 15;
 /** Safe must hold for so long before the roof opens again. */
 export const SAFE_HOLDS_SEC = 20 * 60;
 const LOOK_EVERY_SEC = 2;
+/** The longest that one call to the safety monitor takes, real milliseconds; a reading is two calls. */
+export const SAFETY_TIMEOUT_MS = 2000;
+/** By then the next answer may come, the wait and the whole reading counted. */
+const NEXT_ANSWER_SEC = LOOK_EVERY_SEC + (2 * SAFETY_TIMEOUT_MS) / 1000;
 
 export interface SafetyWatch {
   readonly isSafe: boolean;
@@ -24,7 +28,7 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
     const answer = await safety.isSafe().catch(() => null);
     const utcMs = await clock.nowUtcMs();
     if (answer !== null) heardUtcMs = utcMs;
-    const next = answer ?? (utcMs - heardUtcMs > 1000 * SILENT_IS_UNSAFE_SEC ? false : isSafe);
+    const next = answer ?? (utcMs - heardUtcMs > 1000 * (SILENT_IS_UNSAFE_SEC - NEXT_ANSWER_SEC) ? false : isSafe);
     if (next !== isSafe) [isSafe, sinceUtcMs] = [next, utcMs];
   };
   const watching = (async () => {
