@@ -1,10 +1,15 @@
 // What a runner needs to carry out a night with devices, and what it says of each step.
-import { STEP_KINDS } from '@meridiem/core';
-import type { Static } from 'typebox';
+import type { NightRuleName } from '@meridiem/core';
+import { NIGHT_RULE_NAMES, STEP_KINDS } from '@meridiem/core';
+import type { Static, TNumber } from 'typebox';
 import { Type } from 'typebox';
 import { Id, Nullable, oneOf, UtcMs } from './common.ts';
 import { OwnStep, StepCostsBody } from './equipment.ts';
 import { HorizonPoints } from './observatory.ts';
+
+const NightRulesBody = Type.Object(
+  Object.fromEntries(NIGHT_RULE_NAMES.map((name) => [name, Type.Number()])) as Record<NightRuleName, TNumber>,
+);
 
 const Direction = Type.Object({ altitudeDeg: Type.Number(), azimuthDeg: Type.Number() });
 
@@ -46,6 +51,7 @@ export const DeviceRun = Type.Object({
   /** Whether the roof closes over the telescope wherever it points. */
   roofClears: Type.Boolean(),
   costs: StepCostsBody,
+  nightRules: NightRulesBody,
   /** Steps that people have added; each is said at its moment, once a stay. */
   ownSteps: Type.Array(OwnStep),
   wheel: Type.Array(
@@ -54,7 +60,8 @@ export const DeviceRun = Type.Object({
       place: Type.Integer(),
       letter: Type.String(),
       widthNm: Type.Number(),
-      focusOffsetSteps: Type.Number(),
+      /** null where nobody has measured it: the focus is found again after this filter is set. */
+      focusOffsetSteps: Nullable(Type.Number()),
     }),
   ),
 });

@@ -1,9 +1,19 @@
 // A rig's devices: where they answer, and whether they do.
-import type { Static } from 'typebox';
+import type { NightRuleName } from '@meridiem/core';
+import { NIGHT_RULE_NAMES } from '@meridiem/core';
+import type { Static, TNumber, TOptional } from 'typebox';
 import { Type } from 'typebox';
 import { DEVICE_KINDS } from './equipment.ts';
 import { Id, IdParams, Nullable, Ok, oneOf } from './common.ts';
 import { COORDINATORS, operation } from './operation.ts';
+
+/** Only those that a rig has of its own. */
+const OwnNightRules = Type.Object(
+  Object.fromEntries(NIGHT_RULE_NAMES.map((name) => [name, Type.Optional(Type.Number())])) as Record<
+    NightRuleName,
+    TOptional<TNumber>
+  >,
+);
 
 export const RigDevices = Type.Object({
   rigId: Id,
@@ -12,6 +22,8 @@ export const RigDevices = Type.Object({
   url: Nullable(Type.String({ maxLength: 300 })),
   /** Hosts that devices may be on; set where the server is started. */
   hosts: Type.Array(Type.String()),
+  /** Numbers of its nights that differ from the usual ones; see NIGHT_RULES of the core. */
+  nightRules: OwnNightRules,
 });
 export type RigDevices = Static<typeof RigDevices>;
 
@@ -31,6 +43,16 @@ export const editRigDevices = operation({
   access: COORDINATORS,
   params: IdParams,
   body: Type.Object({ kind: oneOf(DEVICE_KINDS), url: Nullable(Type.String({ maxLength: 300 })) }),
+  response: Ok,
+});
+
+export const setNightRule = operation({
+  method: 'PUT',
+  path: '/rigs/:id/night-rules',
+  summary: 'Set a number by which a rig’s nights are carried out; null for the usual one.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ name: oneOf(NIGHT_RULE_NAMES), value: Nullable(Type.Number()) }),
   response: Ok,
 });
 

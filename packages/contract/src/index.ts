@@ -35,6 +35,7 @@ import * as shelf from './shelf.ts';
 import * as survey from './survey.ts';
 import * as timeAccount from './time-account.ts';
 import * as visits from './visits.ts';
+import * as watching from './watch.ts';
 
 export * from './calendar.ts';
 export * from './catalogue.ts';
@@ -83,6 +84,7 @@ export * from './shown-wishes.ts';
 export * from './survey.ts';
 export * from './time-account.ts';
 export * from './visits.ts';
+export * from './watch.ts';
 
 const isOperation = (value: unknown): value is AnyOperation =>
   typeof value === 'object' && value !== null && 'access' in value && 'path' in value;
@@ -126,5 +128,6 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     shares,
     requests,
     visits,
+    watching,
   ].flatMap((module) => Object.entries(module).filter(([, value]) => isOperation(value))),
 ) as Record<string, AnyOperation>;

@@ -6,6 +6,7 @@ import { DeviceRun, RunAction } from './device-run.ts';
 import { RecipeNumbers } from './equipment.ts';
 import { StandingOrders } from './hand-orders.ts';
 import { operation } from './operation.ts';
+import { SiteReading } from './watch.ts';
 
 /** One exposure to take. */
 export const RunStep = Type.Object({
@@ -137,6 +138,8 @@ export const keepRun = operation({
     fence: Type.Integer(),
     /** Orders to leave a target that have been carried out. */
     carriedOut: Type.Optional(Type.Array(Id, { maxItems: 100 })),
+    /** How the site stands, as its devices last said. */
+    reading: Type.Optional(SiteReading),
   }),
   response: Type.Object({ goOn: Type.Boolean(), orders: StandingOrders }),
 });

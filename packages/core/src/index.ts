@@ -117,6 +117,7 @@ export * from './formats/fits-writer.ts';
 export * from './night/exposure-gate.ts';
 export * from './night/focus-curve.ts';
 export * from './night/measured-costs.ts';
+export * from './night/night-rules.ts';
 export * from './night/steps.ts';
 export * from './pixels/background.ts';
 export * from './pixels/brighten.ts';

@@ -26,6 +26,8 @@ export interface CallOptions {
   readonly name: string;
   /** Longest wait for an answer, milliseconds of real time. */
   readonly timeoutMs?: number;
+  /** Who calls, [1, 65535]: one number for all devices of a night. */
+  readonly clientId?: number;
 }
 
 interface Envelope {
@@ -36,6 +38,7 @@ interface Envelope {
 
 export const DEFAULT_TIMEOUT_MS = 5000;
 const MOST_ID = 0xffff;
+const CLIENTS_PER_PROCESS = 17;
 
 export interface AlpacaDevice {
   readonly name: string;
@@ -50,11 +53,12 @@ export interface AlpacaDevice {
 }
 
 let clients = 0;
+/** A number of its own for whoever minds devices. */
+export const nextClientId = (): number => ((process.pid * CLIENTS_PER_PROCESS + clients++) % MOST_ID) + 1;
 
 export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: CallOptions): AlpacaDevice {
-  const { name, timeoutMs = DEFAULT_TIMEOUT_MS } = options;
+  const { name, timeoutMs = DEFAULT_TIMEOUT_MS, clientId = nextClientId() } = options;
   const root = `${baseUrl.replace(/\/$/, '')}/api/v1/${kind}/${number}`;
-  const clientId = (process.pid + clients++) % MOST_ID;
   let transaction = 0;
   const ids = () => ({
     ClientID: String(clientId),

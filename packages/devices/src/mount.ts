@@ -50,5 +50,8 @@ export const mountClient = (device: AlpacaDevice) => ({
   abort: () => device.put('abortslew'),
   park: () => device.put('park'),
   unpark: () => device.put('unpark'),
+  canFindHome: () => device.get<boolean>('canfindhome').catch(() => false),
+  findHome: () => device.put('findhome'),
+  isAtHome: () => device.get<boolean>('athome'),
 });
 export type MountClient = ReturnType<typeof mountClient>;

@@ -1,6 +1,6 @@
 // A claimed night: by the rig's devices where it has them, else exposure by exposure from the simulator. The server hears of
 // every step behind the night, so that its silence holds up no command to a device.
-import type { ClaimedRun, StandingOrders } from '@meridiem/contract';
+import type { ClaimedRun, SiteReading, StandingOrders } from '@meridiem/contract';
 import { beginStep, endRun, finishStep, keepRun, replanRun, reportAction } from '@meridiem/contract';
 import { runDeviceNight } from './device-night/run-device-night.ts';
 import type { KeptReport, Report } from './kept-reports.ts';
@@ -54,6 +54,7 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
           .then(() => link.once(replanRun, id, { fence, fromUtcMs, withoutPanelIds: [...withoutPanelIds] }))
           .then(({ steps }) => steps),
       ),
+    reading: (take) => (server.reading = take),
     report: (action) => server.tell({ what: 'action', action }),
     begin: ({ id: stepId }) => server.tell({ what: 'begin', stepId }),
     finish: ({ id: stepId }, { frame, ...outcome }) =>
@@ -97,7 +98,11 @@ function heardServer({ id, fence }: ClaimedRun, { link, framesFolder, say = () =
       heard(await call(report));
       kept.sent(n);
     });
+  let reading: () => SiteReading | null = () => null;
   return {
+    set reading(take: () => SiteReading | null) {
+      reading = take;
+    },
     get isStopped() {
       return lease.isStopped;
     },
@@ -111,7 +116,11 @@ function heardServer({ id, fence }: ClaimedRun, { link, framesFolder, say = () =
     resend: () => kept.unsent.forEach(send),
     tell: (report: Report) => send({ n: kept.keep(report), report }),
     keep(): void {
-      if (outbox.waiting === 0) outbox.add(async () => heard(await link.call(keepRun, id, { fence, carriedOut })));
+      if (outbox.waiting === 0)
+        outbox.add(async () => {
+          const now = reading();
+          heard(await link.call(keepRun, id, { fence, carriedOut, ...(now ? { reading: now } : {}) }));
+        });
     },
     carriedOut: (orderId: string) => void carriedOut.push(orderId),
     flush: () => outbox.flush(),

@@ -5,13 +5,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
-import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, seedFrom } from '@meridiem/core';
+import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, nightRulesWith, seedFrom } from '@meridiem/core';
 import type { Fault, TruthEntry } from '@meridiem/simulator';
 import { observatoryRoutes, weatherAt } from '@meridiem/simulator';
 import Fastify from 'fastify';
 import type { ExposureOutcome, NightHooks } from '../src/device-night/context.ts';
 import { keptReports } from '../src/kept-reports.ts';
 import { runDeviceNight } from '../src/device-night/run-device-night.ts';
+import { fillDisk } from './full-disk.ts';
 
 export const site = { latitudeDeg: -30, longitudeDeg: 20, elevationM: 1000 };
 export const START = Date.parse('2026-12-08T20:30Z');
@@ -68,6 +69,7 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   roofClears: false,
   costs: { ...DEFAULT_STEP_COSTS },
   ownSteps: [],
+  nightRules: nightRulesWith({}),
   wheel: [
     { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
     { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },
@@ -96,10 +98,18 @@ function clearName(name: string): string {
   throw new Error('no clear sky was found');
 }
 
+/** What goes wrong at the site itself and no device knows of. */
+export type SiteFault = Fault | 'disk full';
+
 export interface How {
   readonly devices?: Partial<DeviceRun>;
   /** Happens as the exposure of this number begins, or as the first step of this kind does. */
-  readonly fault?: { readonly at?: number; readonly during?: StepKind; readonly fault: Fault; readonly forSec: number };
+  readonly fault?: {
+    readonly at?: number;
+    readonly during?: StepKind;
+    readonly fault: SiteFault;
+    readonly forSec: number;
+  };
   /** A person ends the night as the exposure of this number begins. */
   readonly stopAt?: number;
   /** Each rig has its own pointing error; its weather is clear. */
@@ -178,15 +188,27 @@ async function playOn(
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();
   let [isStopped, isBroken] = [false, false];
-  const breakIt = (): void => {
+  let endFault: (() => void) | null = null;
+  let faultEndsUtcMs = Number.POSITIVE_INFINITY;
+  const breakIt = (utcMs: number): void => {
     if (isBroken) return;
     isBroken = true;
+    if (fault!.fault === 'disk full') {
+      endFault = fillDisk(folder);
+      faultEndsUtcMs = utcMs + 1000 * fault!.forSec;
+      return;
+    }
     void fetch(`${baseUrl}/faults`, {
       method: 'PUT',
       body: JSON.stringify(fault),
       headers: { 'content-type': 'application/json' },
     });
   };
+  const endIt = (): void => {
+    endFault?.();
+    endFault = null;
+  };
+  let lastUtcMs = START;
   const reports = keptReports(folder, run.rig.id, () => undefined);
   const end = await runDeviceNight(run, {
     framesFolder: folder,
@@ -194,7 +216,9 @@ async function playOn(
     report: (action) => {
       actions.push(action);
       onReport?.(action, baseUrl);
-      if (fault?.during === action.kind && action.outcome === null) breakIt();
+      lastUtcMs = action.endUtcMs ?? action.startUtcMs;
+      if (lastUtcMs > faultEndsUtcMs) endIt();
+      if (fault?.during === action.kind && action.outcome === null) breakIt(lastUtcMs);
     },
     isStopped: () => isStopped,
     ...(orders ? { standing: () => orders } : {}),
@@ -203,7 +227,7 @@ async function playOn(
     begin: ({ seq }) => {
       onBegin?.(seq);
       if (stopAt === seq) isStopped = true;
-      if (fault?.at === seq) breakIt();
+      if (fault?.at === seq) breakIt(lastUtcMs);
     },
     finish: ({ id: stepId, seq }, outcome) => {
       outcomes.set(seq, outcome);
@@ -211,6 +235,7 @@ async function playOn(
       reports.keep({ what: 'finish', outcome: { stepId, ...told }, frame });
     },
   });
+  endIt();
   const truth = (await (await fetch(`${baseUrl}/truth`)).json()) as Played['truth'];
   return { end, actions, outcomes, truth };
 }

@@ -164,6 +164,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /changes': 'ghmc',
   'GET /nights/:nightDate': 'ghmc',
   'GET /nights/:nightDate/sky': 'ghmc',
+  'GET /nights/:nightDate/watch': 'ghmc',
   'GET /nights/:nightDate/projects': 'ghmc',
   'POST /nights/:nightDate/publish': 'c',
   'POST /nights/:nightDate/play': 'hc',
@@ -200,6 +201,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /rigs/:id/step-times': 'ghmc',
   'GET /rigs/:id/devices': 'c',
   'PUT /rigs/:id/devices': 'c',
+  'PUT /rigs/:id/night-rules': 'c',
   'POST /rigs/:id/devices/test': 'c',
   'POST /runner/runs/:id/end': 'r',
 };

@@ -2,6 +2,8 @@
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
+import type { NightRuleName } from '@meridiem/core';
+import { nightRulesWith } from '@meridiem/core';
 import type { ClaimedRun, HandOrder, RunAction } from '@meridiem/contract';
 import {
   claimRun,
@@ -20,8 +22,10 @@ import {
   readRigDevices,
   readRunActions,
   readStepTimes,
+  readWatch,
   replanRun,
   reportAction,
+  setNightRule,
   testRigDevices,
   undoLast,
 } from '@meridiem/contract';
@@ -73,7 +77,7 @@ describe('the devices of a rig', () => {
       });
     expect((await set('address', `http://${host}/`)).status).toBe(200);
     expect((await test.call('ilse', readRigDevices, { params: { id: rigId } })).body).toEqual({
-      rigId, kind: 'address', url: `http://${host}`, hosts: [host],
+      rigId, kind: 'address', url: `http://${host}`, hosts: [host], nightRules: {},
     }); // prettier-ignore
     expect(await kindNow()).toBe('address');
     // The address itself is the coordinators' own.
@@ -97,6 +101,27 @@ describe('the devices of a rig', () => {
     expect(await kindNow()).toBe('address');
     await set('none');
     expect((await test.call('ilse', testRigDevices, { params: { id: rigId } })).status).toBe(409);
+  });
+});
+
+describe('the numbers of a night', () => {
+  const setRule = (name: NightRuleName, value: number | null, who = 'ilse') =>
+    test.call(who, setNightRule, { params: { id: rigId }, body: { name, value } });
+  const own = async () => (await test.call('ilse', readRigDevices, { params: { id: rigId } })).body.nightRules;
+
+  it('are set one by one within their bounds, refused in words, and put back by undo or by name', async () => {
+    expect((await setRule('safeHoldMin', 30)).status).toBe(200);
+    expect((await setRule('windResumeMPerSec', 6.5)).status).toBe(200);
+    expect(await own()).toEqual({ safeHoldMin: 30, windResumeMPerSec: 6.5 });
+    expect((await setRule('windPauseMPerSec', 5)).error).toMatchObject({ message: expect.stringContaining('at least 6.5 m/s') }); // prettier-ignore
+    expect((await setRule('closingTries', 0)).error!.message).toContain('from 1 to 50 times');
+    await test.call('ilse', undoLast);
+    expect(await own()).toEqual({ safeHoldMin: 30 });
+    expect((await setRule('safeHoldMin', null)).status).toBe(200);
+    expect(await own()).toEqual({});
+    await test.call('ilse', undoLast);
+    expect(await own()).toEqual({ safeHoldMin: 30 });
+    expect((await setRule('safeHoldMin', 25, 'sam')).status).toBe(403);
   });
 });
 
@@ -127,6 +152,7 @@ describe('a night by devices', () => {
     expect(deviceRun).toMatchObject({ isSimulated: true, baseUrl: `http://${host}/rigs/${rigId}` });
     expect(deviceRun!.endUtcMs).toBeGreaterThan(steps.at(-1)!.plannedStartUtcMs);
     expect(deviceRun!.wheel[0].place).toBe(0);
+    expect(deviceRun!.nightRules).toEqual(nightRulesWith({ safeHoldMin: 30 }));
     expect(steps[0]).toMatchObject({ binning: expect.any(Number), guide: true, centre: true });
     expect(new Set(deviceRun!.wheel.map(({ letter }) => letter))).toEqual(
       new Set([...deviceRun!.wheel.map(({ letter }) => letter), ...steps.map(({ filterLetter }) => filterLetter)]),
@@ -166,6 +192,31 @@ describe('a night by devices', () => {
     expect(JSON.stringify(await actions('sam'))).not.toContain(panelName);
     expect((await actions('sam')).actions[0].words).toBe('reserved');
     expect((await actions('ilse')).actions[0].words).toBe(panelName);
+  });
+
+  it('is watched: each exposure with what came of it, the site as last read, private names hidden', async () => {
+    const watch = async (who: string, rig?: string) =>
+      (await test.call(who, readWatch, { params: { nightDate }, query: rig ? { rig } : {} })).body.watched!;
+    const reading = {
+      utcMs: run.steps[0].plannedStartUtcMs, isSafe: true, temperatureC: 4.5, humidityPercent: 60, windMPerSec: 3,
+      cloudCoverPercent: null, sensorC: -10, coolerPowerPercent: 55, guidingRmsArcsec: 0.8, altitudeDeg: 61,
+      azimuthDeg: 20, isParked: false,
+    }; // prettier-ignore
+    for (const at of [0, 60_000, 60_000])
+      await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: run.fence, reading: { ...reading, utcMs: reading.utcMs + at } } }); // prettier-ignore
+    const seen = await watch('ilse');
+    expect(seen).toMatchObject({ rigId, devices: 'simulated', run: { id: run.id, state: 'running' } });
+    expect(seen.readings).toEqual([reading, { ...reading, utcMs: reading.utcMs + 60_000 }]);
+    expect(seen.steps.map(({ plannedUtcMs }) => plannedUtcMs)).toEqual(run.steps.map(({ plannedStartUtcMs }) => plannedStartUtcMs)); // prettier-ignore
+    expect(seen.steps[0]).toMatchObject({
+      stay: 0,
+      panelName: run.steps[0].panelName,
+      outcome: null,
+      takenUtcMs: null,
+    });
+    expect((await watch('sam', rigId)).steps[0].panelName).toBe('reserved');
+    const [other] = (await test.call('sam', readObservatory)).body.rigs.filter(({ id }) => id !== rigId);
+    expect(await watch('sam', other.id)).toMatchObject({ run: null, steps: [], readings: [] });
   });
 
   it('calls those who can go to the site, on every page until the roof is closed', async () => {

@@ -4,6 +4,7 @@ export type StepKind =
   | 'connect'
   | 'cool'
   | 'open roof'
+  | 'home'
   | 'unstow'
   | 'slew'
   | 'solve'
@@ -51,6 +52,7 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   connect: { doing: 'Connecting the devices', timeoutSec: 60, tries: 3, onFailure: 'close', needsSky: false },
   cool: { doing: 'Cooling the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
   'open roof': { doing: 'Opening the roof', timeoutSec: 180, tries: 2, onFailure: 'close', needsSky: true },
+  home: { doing: 'Finding the mount’s home', timeoutSec: 300, tries: 2, onFailure: 'call', needsSky: false },
   unstow: { doing: 'Unparking the mount', timeoutSec: 60, tries: 2, onFailure: 'close', needsSky: true },
   slew: { doing: 'Slewing', timeoutSec: 240, tries: 2, onFailure: 'next stay', needsSky: true },
   solve: { doing: 'Solving the pointing', timeoutSec: 120, tries: 3, onFailure: 'next stay', needsSky: true },

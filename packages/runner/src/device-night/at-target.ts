@@ -18,15 +18,9 @@ import type { NightContext } from './context.ts';
 import { StepFailed } from './journal.ts';
 import { goingOn } from './site-acts.ts';
 
-const CENTRED_WITHIN_ARCSEC = 30;
-const SOLVE_EXPOSURE_SEC = 15;
-const FOCUS_EXPOSURE_SEC = 6;
-const FOCUS_STEP = 250;
-/** Places on both sides of the present one, in steps of the above. */
+/** Places on both sides of the present one, in steps of the focus. */
 const FOCUS_PLACES = [-3, -2, -1, 0, 1, 2, 3];
 const FOCUS_WORSE_SHARE = 1.15;
-/** Guiding counts as steady below this, in arcseconds. */
-const STEADY_ARCSEC = 1.2;
 
 /** Slews in the mount's own equatorial system. */
 export async function slewTo(
@@ -67,7 +61,7 @@ interface Solved extends SkyPosition {
 
 async function solve(context: NightContext, step: RunStep): Promise<Solved> {
   const { journal, devices, deviceRun } = context;
-  const picture = await shortPicture(context, SOLVE_EXPOSURE_SEC, step);
+  const picture = await shortPicture(context, context.rules.solveExposureSec, step);
   return journal.step('solve', step.panelName, () =>
     devices.solver.solve(picture, {
       raDeg: step.raDeg,
@@ -80,7 +74,7 @@ async function solve(context: NightContext, step: RunStep): Promise<Solved> {
 /** Turns the camera by motor, or says by how much a person would have to; then corrects the pointing until it is right.
  * @throws StepFailed where this stay can't be had tonight */
 export async function centre(context: NightContext, step: RunStep): Promise<void> {
-  const { journal, devices, deviceRun } = context;
+  const { journal, devices, deviceRun, rules } = context;
   let solved = await solve(context, step);
   if (angleApartDeg(solved.positionAngleDeg, step.positionAngleDeg) > deviceRun.angleToleranceDeg) {
     if (deviceRun.rotatorKind !== 'motor') throw new StepFailed('rotate', await turnByHandWords(context, solved, step));
@@ -95,11 +89,12 @@ export async function centre(context: NightContext, step: RunStep): Promise<void
   }
   await journal.step('centre', step.panelName, async () => {
     const apart = arcsecBetween(solved, step);
-    if (apart <= CENTRED_WITHIN_ARCSEC) return `${apart.toFixed(0)}″ off`;
+    if (apart <= rules.centredWithinArcsec) return `${apart.toFixed(0)}″ off`;
     await correct(context, solved, step);
     solved = await solve(context, step);
     const left = arcsecBetween(solved, step);
-    if (left > CENTRED_WITHIN_ARCSEC) throw new Error(`${apart.toFixed(0)}″ off, ${left.toFixed(0)}″ after correcting`);
+    if (left > rules.centredWithinArcsec)
+      throw new Error(`${apart.toFixed(0)}″ off, ${left.toFixed(0)}″ after correcting`);
     return `${apart.toFixed(0)}″ off, ${left.toFixed(0)}″ after correcting`;
   });
 }
@@ -126,10 +121,10 @@ async function turnByHandWords({ deviceRun, journal }: NightContext, solved: Sol
 
 /** Star sizes on both sides, a curve through them, and its best place; where there is none the old place is kept. */
 export async function focus(context: NightContext, step: RunStep): Promise<void> {
-  const { journal, devices } = context;
+  const { journal, devices, rules } = context;
   const before = await devices.focuser.positionSteps();
   const sizeHere = async (): Promise<number | null> => {
-    const picture = await shortPicture(context, FOCUS_EXPOSURE_SEC, step);
+    const picture = await shortPicture(context, rules.focusExposureSec, step);
     return measurePicture(picture).halfFluxRadiusPx;
   };
   await journal
@@ -140,7 +135,7 @@ export async function focus(context: NightContext, step: RunStep): Promise<void>
       };
       const points: FocusPoint[] = [];
       for (const place of FOCUS_PLACES) {
-        await move(before + place * FOCUS_STEP);
+        await move(before + place * rules.focusStepSteps);
         const halfFluxRadiusPx = await sizeHere();
         if (halfFluxRadiusPx !== null)
           points.push({ positionSteps: await devices.focuser.positionSteps(), halfFluxRadiusPx });
@@ -163,7 +158,8 @@ export async function focus(context: NightContext, step: RunStep): Promise<void>
 }
 
 /** Guiding, and waiting until it is steady. */
-export async function guide({ journal, devices }: NightContext, words: string): Promise<void> {
+export async function guide(context: NightContext, words: string): Promise<void> {
+  const { journal, devices } = context;
   await journal.step('guide', words, async (until) => {
     await devices.guider.start();
     await until(async () => {
@@ -172,16 +168,16 @@ export async function guide({ journal, devices }: NightContext, words: string): 
       return state === 'guiding';
     });
   });
-  await settle({ journal, devices });
+  await settle(context);
 }
 
-export async function settle({ journal, devices }: Pick<NightContext, 'journal' | 'devices'>): Promise<void> {
+export async function settle({ journal, devices, rules }: NightContext): Promise<void> {
   await journal
     .step('settle', '', async (until) => {
       let rms: number | null = null;
       await until(async () => {
         rms = (await devices.guider.state()).rmsArcsec;
-        return rms !== null && rms <= STEADY_ARCSEC;
+        return rms !== null && rms <= rules.guidingSteadyArcsec;
       });
       return `${(rms ?? 0).toFixed(2)}″`;
     })

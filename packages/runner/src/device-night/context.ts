@@ -1,11 +1,13 @@
 // What everything in a night with devices works on.
 import type { ClaimedRun, DeviceRun, RunStep, StepOutcome } from '@meridiem/contract';
+import type { NightRules } from '@meridiem/core';
 import type { FrameFile } from '../kept-reports.ts';
 import type { DeviceSet } from './device-set.ts';
 import type { HandOrders } from './hand-orders.ts';
 import type { Journal } from './journal.ts';
 import type { NightClock } from './night-clock.ts';
 import type { SafetyWatch } from './safety-watch.ts';
+import type { SiteWatch } from './site-watch.ts';
 
 export interface NightContext {
   readonly run: ClaimedRun;
@@ -14,6 +16,9 @@ export interface NightContext {
   readonly clock: NightClock;
   readonly journal: Journal;
   readonly safetyWatch: SafetyWatch;
+  readonly siteWatch: SiteWatch;
+  /** The numbers by which this rig’s nights are carried out. */
+  readonly rules: NightRules;
   /** Where frames are kept. */
   readonly framesFolder: string;
 }
@@ -23,8 +28,8 @@ export interface ExposureOutcome extends Pick<StepOutcome, 'outcome' | 'words' |
   readonly frame: FrameFile | null;
 }
 
-/** Why what needs the sky must end now: the sky, the end of the night, a target that a person leaves. */
-export type Interruption = 'unsafe' | 'stopped' | 'left';
+/** Why what needs the sky must end now: the sky, the air, the end of the night, a target that a person leaves. */
+export type Interruption = 'unsafe' | 'paused' | 'stopped' | 'left';
 
 export interface NightHooks {
   readonly interruption: () => Interruption | null;

@@ -7,16 +7,21 @@ import {
   directionOf,
   frameOfDate,
   NIGHT_ENDS,
+  nightRulesWith,
   readFitsHeaders,
   toJ2000,
   wrap360,
 } from '@meridiem/core';
+import type { RunStep } from '@meridiem/contract';
 import type { TestSite } from '../../test/night-harness.ts';
 import { kinds, open, openSite, site, START, step, target, violations, wentWrong } from '../../test/night-harness.ts';
 
 let at: TestSite;
 beforeEach(async () => void (at = await openSite()));
 afterEach(() => at.close());
+
+/** An exposure of a stay that is not focused: focusing is seen in the first night below. */
+const quick = (seq: number, more: Partial<RunStep> = {}): RunStep => step(seq, { focus: false, ...more });
 
 describe('a night with devices', () => {
   it('opens, exposes, and closes; its frames are on disk and point where they should', async () => {
@@ -61,7 +66,7 @@ describe('a night with devices', () => {
       { moment: 'arriving' as const, words: 'Lens heater at 40 %' },
       { moment: 'leaving' as const, words: 'Lens heater off' },
     ];
-    const { actions } = await at.play([step(1), step(2)], { devices: { ownSteps } });
+    const { actions } = await at.play([quick(1), quick(2)], { devices: { ownSteps } });
     const said = actions.filter(
       ({ kind, outcome }) => outcome === 'done' && ['note', 'guide', 'download'].includes(kind),
     );
@@ -80,7 +85,7 @@ describe('a night with devices', () => {
     // Five degrees, twenty minutes, before the meridian as the first of seven five-minute exposures begins.
     const place = toJ2000({ raDeg: wrap360(sidereal + 5), decDeg: -50 }, START);
     const exposures = [1, 2, 3, 4, 5, 6, 7].map((seq) =>
-      step(seq, {
+      quick(seq, {
         ...place,
         exposureSec: 300,
         filterLetter: 'L',
@@ -105,21 +110,21 @@ describe('a night with devices', () => {
   });
 
   it('corrects a pointing that is off, to half an arcminute', async () => {
-    const { actions } = await at.play([step(1)]);
+    const { actions } = await at.play([quick(1)]);
     const centred = actions.find(({ kind, outcome }) => kind === 'centre' && outcome === 'done')!;
     expect(Number(/(\d+)″ after/.exec(centred.remark!)?.[1] ?? 0)).toBeLessThanOrEqual(30);
   });
 
   it('leaves a project for tonight where a person must turn the camera, and says by how much', async () => {
-    const played = await at.play([step(1), step(2)], { devices: { rotatorKind: 'hand' } });
+    const played = await at.play([quick(1), quick(2)], { devices: { rotatorKind: 'hand' } });
     const { words } = played.outcomes.get(1)!;
     expect(words).toMatch(/must be turned by 40\.\d° (counter-)?clockwise, 2[78] mm along the drawtube/);
     expect([played.end, played.truth.roof, played.outcomes.get(2)!.outcome]).toEqual(['finished', 'closed', 'lost']);
   });
 
   it('closes when the sky turns unsafe, and exposes again when it has been safe for long enough', async () => {
-    const later = step(3, { plannedStartUtcMs: START + 3_000_000, panelId: 'b' });
-    const played = await at.play([step(1), step(2), later], { fault: { at: 2, fault: 'unsafe', forSec: 600 } });
+    const later = quick(3, { plannedStartUtcMs: START + 3_000_000, panelId: 'b' });
+    const played = await at.play([quick(1), quick(2), later], { fault: { at: 2, fault: 'unsafe', forSec: 600 } });
     expect(violations(played)).toEqual([]);
     expect(kinds(played).filter((kind) => kind === 'close roof')).toHaveLength(2);
     expect([played.outcomes.get(1)!.outcome, played.outcomes.get(3)!.outcome, played.end]).toEqual([
@@ -132,7 +137,7 @@ describe('a night with devices', () => {
 
   it('holds at a person’s word after its exposure, with the roof open, and goes on when it is lifted', async () => {
     const orders = { holdId: null as string | null, leaveId: null, isLast: false };
-    const played = await at.play([1, 2, 3].map((seq) => step(seq)), {
+    const played = await at.play([1, 2, 3].map((seq) => quick(seq)), {
       orders,
       onBegin: (seq) => {
         if (seq === 1) orders.holdId = 'hold';
@@ -153,10 +158,10 @@ describe('a night with devices', () => {
 
   it('goes on by itself after an hour’s hold, and closes first where the sky turns meanwhile', async () => {
     const orders = { holdId: 'hold', leaveId: null, isLast: false };
-    const late = step(1, { plannedStartUtcMs: START + 4_500_000 });
-    const early = step(2, { plannedStartUtcMs: START, panelId: 'b' });
+    const late = quick(1, { plannedStartUtcMs: START + 4_500_000 });
+    const early = quick(2, { plannedStartUtcMs: START, panelId: 'b' });
     const played = await at.play([early, late], { orders, fault: { during: 'wait', fault: 'unsafe', forSec: 300 } });
-    expect(played.actions.some(({ words }) => words === 'Held for an hour; the night goes on by itself')).toBe(true);
+    expect(played.actions.some(({ words }) => words === 'Held for 60 minutes; the night goes on by itself')).toBe(true);
     expect([played.end, played.truth.roof, violations(played)]).toEqual(['finished', 'closed', []]);
     expect(played.outcomes.get(1)!.outcome).toBe('done');
   });
@@ -165,7 +170,7 @@ describe('a night with devices', () => {
     const orders = { holdId: null, leaveId: null as string | null, isLast: false };
     const carriedOut: string[] = [];
     const asked: (readonly string[])[] = [];
-    const steps = [step(1), step(2), step(3, { panelId: 'b', panelName: 'Heron', filterLetter: 'L' })];
+    const steps = [quick(1), quick(2), quick(3, { panelId: 'b', panelName: 'Heron', filterLetter: 'L' })];
     const played = await at.play(steps, {
       orders,
       carriedOut,
@@ -188,20 +193,20 @@ describe('a night with devices', () => {
   it('stops after the exposure under way at a person’s word', async () => {
     const orders = { holdId: null, leaveId: null, isLast: false };
     const onBegin = (): void => void (orders.isLast = true);
-    const played = await at.play([step(1), step(2)], { orders, onBegin });
+    const played = await at.play([quick(1), quick(2)], { orders, onBegin });
     expect([played.end, played.truth.roof]).toEqual(['stopped', 'closed']);
     expect([...played.outcomes].map(([seq, { outcome }]) => [seq, outcome])).toEqual([[1, 'done']]);
   });
 
   it('takes what is best from then on after bad weather, not what was planned', async () => {
     const fromThen: number[] = [];
-    const played = await at.play([step(1), step(2), step(3, { panelId: 'b' })], {
+    const played = await at.play([quick(1), quick(2), quick(3, { panelId: 'b' })], {
       fault: { at: 2, fault: 'unsafe', forSec: 600 },
       planAgain: async (fromUtcMs) => {
         fromThen.push(fromUtcMs);
         // The planner's own time costs a simulated night none: four seconds here would else be forty minutes there.
         await new Promise((resolve) => setTimeout(resolve, 4000));
-        return [step(9, { plannedStartUtcMs: fromUtcMs + 120_000, panelId: 'c', panelName: 'Heron' })];
+        return [quick(9, { plannedStartUtcMs: fromUtcMs + 120_000, panelId: 'c', panelName: 'Heron' })];
       },
     });
     const isAfterHold = fromThen[0] > START + 1000 * (600 + 20 * 60);
@@ -213,9 +218,47 @@ describe('a night with devices', () => {
     expect([played.end, open(played)]).toEqual(['finished', []]);
   });
 
+  it('parks in wind with the roof open, and goes on when the air has been calm for long enough', async () => {
+    const played = await at.play([quick(1), quick(2), quick(3)], { fault: { at: 2, fault: 'wind', forSec: 1200 } });
+    const waited = played.actions.find(({ words }) => words.startsWith('for better conditions'))!;
+    expect(waited.words).toMatch(/^for better conditions: wind of 1[2-9] m\/s$/);
+    const ended = played.actions.find(({ id, outcome }) => id === waited.id && outcome !== null)!;
+    // What is left of the wind, and ten minutes of calm after it.
+    expect((ended.endUtcMs! - ended.startUtcMs) / 60_000).toBeGreaterThan(20);
+    expect(kinds(played).filter((kind) => kind === 'close roof')).toHaveLength(1);
+    expect([played.end, played.truth.roof, violations(played), open(played)]).toEqual(['finished', 'closed', [], []]);
+  });
+
+  it('takes lost stars for cloud, and leaves a panel whose stars are lost again and again', async () => {
+    const nightRules = nightRulesWith({
+      starLossPercent: 20,
+      starLossTries: 1,
+      conditionsHoldMin: 2,
+      cloudPausePercent: 95,
+    });
+    // Short exposures, in which stars are faint enough to be lost.
+    const short = (seq: number, more: Partial<RunStep> = {}) =>
+      quick(seq, { filterLetter: 'L', guide: false, exposureSec: 2, ...more });
+    const other = short(4, { panelId: 'b', panelName: 'Heron' });
+    const played = await at.play([short(1), short(2), short(3), other], {
+      devices: { nightRules },
+      fault: { at: 2, fault: 'cloud', forSec: 300 },
+    });
+    expect(played.actions.map(({ words }) => words)).toContainEqual(
+      expect.stringMatching(/^for better conditions: \d+ of \d+ stars$/),
+    );
+    expect([1, 2, 3, 4].map((seq) => played.outcomes.get(seq)?.words.replace(/\d+ stars/, 'stars'))).toEqual([
+      'Taken: stars',
+      'Taken: stars',
+      'Stars were lost once',
+      'Taken: stars',
+    ]);
+    expect([played.end, violations(played)]).toEqual(['finished', []]);
+  });
+
   it('begins in its own evening whatever the simulated clock says, and goes on by it where it was taken over', async () => {
     // A rig's clock begins at START; this night begins an hour earlier, as if it were asked for late.
-    const early = (seq: number) => step(seq, { plannedStartUtcMs: START - 3_600_000 + seq * 75_000 });
+    const early = (seq: number) => quick(seq, { plannedStartUtcMs: START - 3_600_000 + seq * 75_000 });
     const played = await at.play([early(1)], { rigName: 'late' });
     expect([played.outcomes.get(1)!.outcome, played.end]).toEqual(['done', 'finished']);
     const taken = await at.play([early(1)], { rigName: 'over', fence: 2 });
@@ -224,7 +267,7 @@ describe('a night with devices', () => {
 
   it('ends at a person’s word, closed', async () => {
     const played = await at.play(
-      [1, 2, 3].map((seq) => step(seq)),
+      [1, 2, 3].map((seq) => quick(seq)),
       { stopAt: 2 },
     );
     expect([played.end, played.truth.roof, played.outcomes.size]).toEqual(['stopped', 'closed', 1]);
@@ -232,7 +275,7 @@ describe('a night with devices', () => {
   });
 
   it('never moves the roof over a mount that does not park, and says so', async () => {
-    const played = await at.play([step(1), step(2)], { fault: { at: 2, fault: 'mount stuck', forSec: 36_000 } });
+    const played = await at.play([quick(1), quick(2)], { fault: { at: 2, fault: 'mount stuck', forSec: 36_000 } });
     expect([played.end, played.truth.isParked]).toEqual(['not closed', false]);
     expect(played.truth.roof).toBe('open');
     expect(violations(played)).toEqual([]);
@@ -244,7 +287,7 @@ describe('a night with devices', () => {
     ['slow answers', 'done'],
   ] as const)('goes on by rule after %s, closed at the end', async (fault, outcome) => {
     const played = await at.play(
-      [1, 2].map((seq) => step(seq)),
+      [1, 2].map((seq) => quick(seq)),
       { fault: { at: 1, fault, forSec: 20 } },
     );
     expect([played.end, played.truth.roof]).toEqual(['finished', 'closed']);

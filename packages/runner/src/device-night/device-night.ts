@@ -7,13 +7,21 @@ import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
 import { LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
-import { SAFE_HOLDS_SEC } from './safety-watch.ts';
+import type { Night } from './night-waits.ts';
+import {
+  close,
+  leaveStay,
+  secondsUntil,
+  waitForConditions,
+  waitForSafety,
+  waitUntil,
+  waitWhileHeld,
+} from './night-waits.ts';
 import {
   awaitCold,
   awaitDevices,
   beginCooling,
   closeAtLast,
-  closeSite,
   connectDevices,
   goingOn,
   openSite,
@@ -23,23 +31,14 @@ import {
 } from './site-acts.ts';
 import { carryOutStay } from './stay.ts';
 
-/** The camera begins to cool so long before the first exposure. */
-const COOLING_LEAD_SEC = 1500;
 /** What arriving at a stay takes before its first exposure. */
 const ARRIVAL_LEAD_SEC = 240;
 /** A plan made again begins so long after it is asked for. */
 const PLANNING_LEAD_SEC = 60;
 /** A plan this far behind is made again. */
 const LATE_PLAN_SEC = 600;
-/** Nobody is waited for longer. */
-const LONGEST_HOLD_SEC = 3600;
 /** Longer waits are spent parked. */
 const LONG_WAIT_SEC = 900;
-
-interface Site {
-  /** Whether anything was opened that must be closed. */
-  isOpen: boolean;
-}
 
 /** @returns how it ended, by the site's true state */
 export async function playDeviceNight(context: NightContext, hooks: NightHooks): Promise<NightEnd> {
@@ -53,6 +52,7 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
     site: { isOpen: true },
     steps: context.run.steps,
     leftPanelIds: new Set(),
+    pausesForStars: new Map(),
   };
   try {
     await prepare(night);
@@ -66,18 +66,6 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
     const isStopped = error instanceof Interrupted && error.reason === 'stopped';
     return endWith(night, isStopped ? 'stopped' : 'closed early');
   }
-}
-
-interface Night {
-  readonly context: NightContext;
-  readonly hooks: NightHooks;
-  readonly site: Site;
-  /** Exposures of the plan at hand, in their order. */
-  steps: readonly RunStep[];
-  /** Steps with an outcome. */
-  readonly ended: ReadonlySet<string>;
-  /** Panels that could not be had tonight, or were left by hand. */
-  readonly leftPanelIds: Set<string>;
 }
 
 /** Exposures of one panel without another between, from the first that has no outcome. */
@@ -96,7 +84,7 @@ async function prepare(night: Night): Promise<void> {
   if (!first) return;
   const waitSec = await secondsUntil(context, first.plannedStartUtcMs);
   if (night.site.isOpen && waitSec > LONG_WAIT_SEC) await close(night);
-  await waitUntil(night, first.plannedStartUtcMs - 1000 * COOLING_LEAD_SEC);
+  await waitUntil(night, first.plannedStartUtcMs - 60_000 * context.rules.coolingLeadMin);
   await beginCooling(context, first.sensorC);
   await waitUntil(night, first.plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
   await awaitCold(context, first.sensorC);
@@ -139,20 +127,9 @@ async function afterTrouble(night: Night, stay: readonly RunStep[], error: unkno
     night.hooks.orders.leave();
     return leaveStay(night, stay, 'Left by hand');
   }
+  if (error.reason === 'paused') return waitForConditions(night, stay);
   await close(night);
   await waitForSafety(night);
-}
-
-/** The panel's exposures are lost, and it is not tried again tonight. */
-async function leaveStay(
-  { context, hooks, ended, leftPanelIds }: Night,
-  stay: readonly RunStep[],
-  why: string,
-): Promise<void> {
-  await context.devices.guider.stop().catch(() => undefined);
-  await context.devices.camera.abort().catch(() => undefined);
-  for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(why));
-  leftPanelIds.add(stay[0].panelId);
 }
 
 /** What is left of the night by the best plan from now on; the plan at hand where nobody can be asked. */
@@ -177,59 +154,6 @@ async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly Run
     if (!ended.has(step.id) && utcMs > step.plannedStartUtcMs + 1000 * LATEST_SEC)
       hooks.finish(step, lost('Not begun: its time had passed'));
 }
-
-/** The site closed in the middle of a night; what can't be closed ends it. */
-async function close(night: Night): Promise<void> {
-  if (!(await closeSite(night.context))) throw new Error('the roof is not closed');
-  night.site.isOpen = false;
-}
-
-/** Until the sky has been safe for long enough, or no time is left in which anything could be exposed. */
-async function waitForSafety({ context, hooks }: Night): Promise<void> {
-  const { journal, clock, safetyWatch, deviceRun } = context;
-  await journal.step('wait', 'until the sky has been safe for 20 minutes', (until) =>
-    until(async () => {
-      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
-      const utcMs = await clock.nowUtcMs();
-      const isLate = utcMs > deviceRun.endUtcMs;
-      return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 1000 * SAFE_HOLDS_SEC);
-    }),
-  );
-  if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error('the sky was not safe again before dawn');
-}
-
-/** Nothing new is begun until a person lets it go on; a sky that turns unsafe ends the wait, and so does an hour. */
-async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
-  const { journal, clock, devices } = context;
-  await devices.guider.stop().catch(() => undefined);
-  await devices.mount.setTracking(false).catch(() => undefined);
-  const endUtcMs = (await clock.nowUtcMs()) + 1000 * LONGEST_HOLD_SEC;
-  await journal.step('wait', 'held by hand', (until) =>
-    until(async () => {
-      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
-      return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
-    }),
-  );
-  if (hooks.orders.isHeld && context.safetyWatch.isSafe) {
-    hooks.orders.endHold();
-    await journal.note('Held for an hour; the night goes on by itself');
-  }
-}
-
-async function waitUntil({ context, hooks, site }: Night, utcMs: number): Promise<void> {
-  const { journal, clock } = context;
-  if ((await secondsUntil(context, utcMs)) <= 0) return;
-  await journal.step('wait', `until ${new Date(utcMs).toISOString().slice(11, 16)} UTC`, (until) =>
-    until(async () => {
-      const why = hooks.interruption();
-      if (why === 'stopped' || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
-      return (await clock.nowUtcMs()) >= utcMs;
-    }),
-  );
-}
-
-const secondsUntil = async ({ clock }: NightContext, utcMs: number): Promise<number> =>
-  (utcMs - (await clock.nowUtcMs())) / 1000;
 
 /** Closing always: after the plan, a stop, a failure. */
 async function endWith({ context, hooks, ended, steps }: Night, end: NightEnd): Promise<NightEnd> {

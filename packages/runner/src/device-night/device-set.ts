@@ -7,6 +7,7 @@ import {
   focuserClient,
   guiderClient,
   mountClient,
+  nextClientId,
   roofClient,
   rotatorClient,
   safetyClient,
@@ -19,8 +20,9 @@ import { SAFETY_TIMEOUT_MS } from './safety-watch.ts';
 const CAMERA_TIMEOUT_MS = 30_000;
 
 export function deviceSet(baseUrl: string) {
+  const clientId = nextClientId();
   const device = (kind: DeviceKind, name: string, timeoutMs?: number) =>
-    alpacaDevice({ baseUrl, kind, number: 0 }, { name, timeoutMs });
+    alpacaDevice({ baseUrl, kind, number: 0 }, { name, timeoutMs, clientId });
   return {
     mount: mountClient(device('telescope', 'mount')),
     camera: cameraClient(device('camera', 'camera', CAMERA_TIMEOUT_MS)),

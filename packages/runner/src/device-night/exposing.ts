@@ -10,15 +10,23 @@ export const LATEST_SEC = 1500;
 
 export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', words, exposure: null, frame: null });
 
-/** Puts the right filter in front. @throws StepFailed where it is in no place of the wheel */
-export async function setFilter({ journal, devices, deviceRun }: NightContext, letter: string): Promise<void> {
-  const place = deviceRun.wheel.find((one) => one.letter === letter)?.place;
-  if (place === undefined) throw new StepFailed('filter', `${letter} is in no place of the wheel`);
-  if ((await devices.wheel.place()) === place) return;
+/** Puts the right filter in front, and the focuser where it belongs behind it.
+ * @returns whether the focus is to be found again: nobody has measured how far it lies from that of the filter before
+ * @throws StepFailed where it is in no place of the wheel */
+export async function setFilter({ journal, devices, deviceRun }: NightContext, letter: string): Promise<boolean> {
+  const to = deviceRun.wheel.find((one) => one.letter === letter);
+  if (!to) throw new StepFailed('filter', `${letter} is in no place of the wheel`);
+  const { place } = to;
+  const was = await devices.wheel.place();
+  if (was === place) return false;
   await journal.step('filter', letter, async (until) => {
     await devices.wheel.beginMove(place);
     await until(async () => (await devices.wheel.place()) === place);
   });
+  const before = deviceRun.wheel.find((one) => one.place === was)?.focusOffsetSteps ?? null;
+  if (before === null || to.focusOffsetSteps === null) return true;
+  await devices.focuser.beginMove((await devices.focuser.positionSteps()) + to.focusOffsetSteps - before);
+  return false;
 }
 
 /** @param afterMove whether the mount has moved since the exposure before */

@@ -10,6 +10,7 @@ import type { NightClock } from './night-clock.ts';
 export type InterruptionReason = Interruption | 'held';
 const WHY: Readonly<Record<InterruptionReason, string>> = {
   unsafe: 'the sky is not safe',
+  paused: 'the conditions are not good enough',
   stopped: 'the night was stopped',
   left: 'this target was left by hand',
   held: 'the night is held by hand',

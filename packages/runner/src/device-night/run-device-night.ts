@@ -1,5 +1,5 @@
 // A claimed night with its devices: the simulated observatory built like the rig where it is one, safety watched, steps reported.
-import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep, SiteReading, StandingOrders } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import type { ExposureOutcome, Interruption, NightHooks } from './context.ts';
 import { deviceSet } from './device-set.ts';
@@ -8,6 +8,7 @@ import { handOrders } from './hand-orders.ts';
 import { createJournal } from './journal.ts';
 import { realClock, simulatedClock } from './night-clock.ts';
 import { watchSafety } from './safety-watch.ts';
+import { watchSite } from './site-watch.ts';
 
 export interface DeviceNightParts {
   readonly framesFolder: string;
@@ -19,6 +20,8 @@ export interface DeviceNightParts {
   readonly standing?: () => StandingOrders;
   readonly carriedOut?: (orderId: string) => void;
   readonly planAgain?: NightHooks['planAgain'];
+  /** Given what says how the site stands whenever it is asked; null where nothing new is known. */
+  readonly reading?: (take: () => SiteReading | null) => void;
   readonly begin: (step: RunStep) => void;
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
 }
@@ -31,25 +34,36 @@ const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false }
 export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): Promise<NightEnd> {
   const deviceRun = run.deviceRun!;
   const { sleep, report, isStopped, begin, finish, framesFolder } = parts;
-  const { standing = () => NO_ORDERS, carriedOut = () => undefined, planAgain = async () => null } = parts;
+  const {
+    standing = () => NO_ORDERS,
+    carriedOut = () => undefined,
+    planAgain = async () => null,
+    reading = () => undefined,
+  } = parts;
   if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
   const clock = deviceRun.isSimulated
     ? simulatedClock(deviceRun.baseUrl, run.speed)
     : realClock(sleep, () => Date.now());
   const devices = deviceSet(deviceRun.baseUrl);
   const safetyWatch = await watchSafety(devices.safety, clock);
+  const rules = deviceRun.nightRules;
+  const siteWatch = watchSite({ devices, clock, safetyWatch, rules });
   const orders = handOrders(standing, carriedOut);
   const interruption = (): Interruption | null => {
     if (isStopped()) return 'stopped';
     if (!safetyWatch.isSafe) return 'unsafe';
+    if (siteWatch.pausedFor) return 'paused';
     return orders.isLeft ? 'left' : null;
   };
   const journal = createJournal(clock, { interruption }, report);
+  let isOver = false;
+  reading(() => (isOver ? null : siteWatch.takeReading()));
   try {
-    const context = { run, deviceRun, devices, clock, journal, safetyWatch, framesFolder };
+    const context = { run, deviceRun, devices, clock, journal, safetyWatch, siteWatch, rules, framesFolder };
     return await playDeviceNight(context, { interruption, orders, begin, finish, planAgain });
   } finally {
-    await safetyWatch.stop();
+    isOver = true;
+    await Promise.all([safetyWatch.stop(), siteWatch.stop()]);
   }
 }
 
@@ -77,7 +91,11 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
     mountLimitAfterSec,
     park: deviceRun.park ?? { altitudeDeg: 10, azimuthDeg: site.latitudeDeg < 0 ? 180 : 0 },
     roofClears,
-    filters: wheel.map(({ letter, widthNm, focusOffsetSteps }) => ({ name: letter, widthNm, focusOffsetSteps })),
+    filters: wheel.map(({ letter, widthNm, focusOffsetSteps }) => ({
+      name: letter,
+      widthNm,
+      focusOffsetSteps: focusOffsetSteps ?? 0,
+    })),
     hasRotator: deviceRun.rotatorKind === 'motor',
     skyAngleDeg: deviceRun.skyAngleDeg ?? 0,
   });

@@ -4,8 +4,6 @@ import type { NightClock } from './night-clock.ts';
 
 /** Without a valid answer for so long the sky counts as unsafe, observatory seconds. */
 export const SILENT_IS_UNSAFE_SEC = 15;
-/** Safe must hold for so long before the roof opens again. */
-export const SAFE_HOLDS_SEC = 20 * 60;
 const LOOK_EVERY_SEC = 2;
 /** The longest that one call to the safety monitor takes, real milliseconds; a reading is two calls. */
 export const SAFETY_TIMEOUT_MS = 2000;

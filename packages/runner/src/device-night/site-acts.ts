@@ -6,21 +6,20 @@ import { Interrupted, StepFailed } from './journal.ts';
 
 const SITE_TOLERANCE_DEG = 0.01;
 const CLOCK_TOLERANCE_SEC = 2;
-const COOLED_WITHIN_C = 0.5;
 /** A sensor this near to what was set is left to its regulation. */
 const STILL_COLD_C = 2;
-/** How often closing is tried at the end, and what passes between. */
-const CLOSING_TRIES = 6;
-const CLOSING_PAUSE_SEC = 300;
 /** Devices that do not answer are waited for so long. */
 const LONGEST_SILENCE_SEC = 1800;
 /** Of the position that is read back, degrees. */
 const PARKED_WITHIN_DEG = 1;
 
 /** Connects every device, and lets nothing move where mount and observatory disagree about place or time. */
-export async function connectDevices({ journal, devices, deviceRun, clock }: NightContext): Promise<void> {
+export async function connectDevices(context: NightContext): Promise<void> {
+  const { journal, devices, deviceRun, clock } = context;
+  let isLost = false;
   const { mount, camera, wheel, focuser, roof, safety, conditions } = devices;
   await journal.step('connect', 'all devices', async () => {
+    const wasConnected = await mount.device.isConnected();
     for (const { device } of [mount, camera, wheel, focuser, roof, safety, conditions]) await device.connect();
     if (deviceRun.rotatorKind === 'motor') await devices.rotator.device.connect();
     const place = await mount.site();
@@ -35,17 +34,29 @@ export async function connectDevices({ journal, devices, deviceRun, clock }: Nig
     if (early > CLOCK_TOLERANCE_SEC) throw new Error(`the mount’s clock is ${early.toFixed(0)} s off; set it`);
     // A picture begun before anyone minded the camera is nobody's.
     if ((await camera.activity()) !== 'idle') await camera.abort();
+    isLost = !wasConnected && (await roof.state()) !== 'closed';
   });
+  if (isLost) await findHome(context);
 }
+
+/** A mount that has lost its power does not know where it points: nothing moves over it before it has found its home.
+ * @throws StepFailed where it can't */
+const findHome = ({ journal, devices: { mount } }: NightContext): Promise<void> =>
+  journal.step('home', '', async (until) => {
+    if (!(await mount.canFindHome())) throw new Error('the mount has lost its power and can’t find its home by itself');
+    if ((await mount.state()).isParked) await mount.unpark();
+    await mount.findHome();
+    await until(() => mount.isAtHome());
+  });
 
 /** Begins to cool; whether it was reached is said before the first exposure. */
 export const beginCooling = ({ devices }: NightContext, targetC: number): Promise<void> =>
   devices.camera.setCooling(true, targetC);
 
-export async function awaitCold({ journal, devices }: NightContext, targetC: number): Promise<void> {
+export async function awaitCold({ journal, devices, rules }: NightContext, targetC: number): Promise<void> {
   await journal
     .step('cool', `to ${String(targetC).replace('-', '−')} °C`, async (until) => {
-      await until(async () => Math.abs((await devices.camera.temperatureC()) - targetC) <= COOLED_WITHIN_C);
+      await until(async () => Math.abs((await devices.camera.temperatureC()) - targetC) <= rules.cooledWithinC);
     })
     .catch(goingOn);
 }
@@ -74,8 +85,9 @@ export async function keepCold(context: NightContext, targetC: number): Promise<
 }
 
 /** Opens the roof where it is not open, and unparks. */
-export async function openSite({ journal, devices, safetyWatch }: NightContext): Promise<void> {
+export async function openSite({ journal, devices, safetyWatch, siteWatch }: NightContext): Promise<void> {
   if (!safetyWatch.isSafe) throw new Interrupted('unsafe');
+  if (siteWatch.pausedFor) throw new Interrupted('paused');
   if ((await devices.roof.state()) !== 'open')
     await journal.step('open roof', '', async (until) => {
       await devices.roof.beginOpen();
@@ -89,7 +101,10 @@ export async function openSite({ journal, devices, safetyWatch }: NightContext):
 }
 
 /** Parks, confirmed by the position read back and not by the flag alone. */
-export async function park({ journal, devices, deviceRun }: NightContext): Promise<void> {
+export async function park(context: NightContext): Promise<void> {
+  const { journal, devices, deviceRun } = context;
+  // After a loss of power: connected again, and the mount's place found, before anything else moves.
+  if (!(await devices.mount.device.isConnected())) await connectDevices(context);
   await journal.step('stow', '', async (until) => {
     await devices.guider.stop().catch(() => undefined);
     await devices.camera.abort().catch(() => undefined);
@@ -115,8 +130,10 @@ const vectorOf = ({ altitudeDeg, azimuthDeg }: Direction) => unitVector({ raDeg:
 export async function closeAtLast(context: NightContext): Promise<boolean> {
   for (let attempt = 1; ; attempt++) {
     if (await closeSite(context).catch(() => false)) return true;
-    if (attempt >= CLOSING_TRIES) return false;
-    await context.journal.step('wait', 'before closing is tried again', () => context.clock.wait(CLOSING_PAUSE_SEC));
+    if (attempt >= context.rules.closingTries) return false;
+    await context.journal.step('wait', 'before closing is tried again', () =>
+      context.clock.wait(60 * context.rules.closingPauseMin),
+    );
   }
 }
 
@@ -129,8 +146,13 @@ export async function closeSite(context: NightContext): Promise<boolean> {
     () => false,
   );
   if (!isParked && !deviceRun.roofClears) {
-    await journal.call('The mount could not be parked, so the roof stays as it is. Someone must go there.');
-    return false;
+    const isShut = (await devices.roof.state().catch(() => 'error')) === 'closed';
+    await journal.call(
+      isShut
+        ? 'The roof is closed, but the mount under it is not parked. Someone must look.'
+        : 'The mount could not be parked, so the roof stays as it is. Someone must go there.',
+    );
+    return isShut;
   }
   return journal
     .step('close roof', '', async (until) => {

@@ -3,9 +3,10 @@ import type { RunStep } from '@meridiem/contract';
 import { apparentSiderealDeg, apparentVector, frameOfDate, hourAngleDegOf } from '@meridiem/core';
 import { centre, focus, guide, settle, slewTo } from './at-target.ts';
 import type { NightContext, NightHooks } from './context.ts';
-import { LATEST_SEC, lost, setFilter, takeExposure } from './exposing.ts';
-import { Interrupted } from './journal.ts';
+import { LATEST_SEC, lost as notTaken, setFilter, takeExposure } from './exposing.ts';
+import { Interrupted, StepFailed } from './journal.ts';
 import { goingOn, keepCold, ownSteps } from './site-acts.ts';
+import { stayState } from './stay-state.ts';
 
 const SIDEREAL_SEC_PER_DEG = 239.34;
 /** Earlier than this against its plan an exposure waits for its start. */
@@ -13,31 +14,41 @@ const EARLY_SEC = 5;
 
 /** @throws StepFailed where the stay can't be had, Interrupted where the sky is gone; exposures with an outcome keep it */
 export async function carryOutStay(context: NightContext, hooks: NightHooks, steps: readonly RunStep[]): Promise<void> {
-  const { devices, clock } = context;
+  const { devices, clock, journal, siteWatch, rules } = context;
   const [first] = steps;
   await arrive(context, first);
-  let focusedUtcMs = await clock.nowUtcMs();
+  const state = stayState(rules);
+  const focusAgain = async (step: RunStep): Promise<void> => {
+    await focus(context, step);
+    state.focused({ utcMs: await clock.nowUtcMs(), airC: siteWatch.airC });
+  };
+  state.focused({ utcMs: await clock.nowUtcMs(), airC: siteWatch.airC });
   let [sinceDither, hasMoved] = [0, true];
   for (const step of steps) {
     if (hooks.orders.isLast) throw new Interrupted('stopped');
     if (hooks.orders.isHeld) throw new Interrupted('held');
     const startUtcMs = await waitForStart(context, step);
     if (startUtcMs > step.plannedStartUtcMs + 1000 * LATEST_SEC) {
-      hooks.finish(step, lost('Not begun: its time had passed'));
+      hooks.finish(step, notTaken('Not begun: its time had passed'));
       continue;
     }
     if (await flipWhereDue(context, step)) hasMoved = true;
-    await setFilter(context, step.filterLetter);
-    const everyMin = context.deviceRun.costs.autofocusEveryMin;
-    if (step.focus && everyMin > 0 && startUtcMs - focusedUtcMs > everyMin * 60_000) {
-      await focus(context, step);
-      focusedUtcMs = await clock.nowUtcMs();
-    }
+    const isUnfocused = await setFilter(context, step.filterLetter);
+    const { autofocusEveryMin } = context.deviceRun.costs;
+    const why = state.focusDue({ utcMs: startUtcMs, airC: siteWatch.airC }, autofocusEveryMin);
+    if (why && step.focus) await journal.note(`Focused again: ${why}`);
+    if (step.focus && (why || isUnfocused)) await focusAgain(step);
     if (step.guide && (await devices.guider.state()).state !== 'guiding') await guide(context, step.panelName);
     hooks.begin(step);
     const outcome = await takeExposure(context, step, hasMoved);
     hooks.finish(step, outcome);
     hasMoved = false;
+    const lost = state.lostStars(step, outcome);
+    if (lost) {
+      siteWatch.pause(lost);
+      throw new Interrupted('paused');
+    }
+    if (step.guide && state.badGuiding > 0) await guideAnew(context, step, state.badGuiding);
     sinceDither += 1;
     if (step.guide && step.ditherEvery > 0 && sinceDither >= step.ditherEvery) {
       await dither(context, step);
@@ -46,6 +57,15 @@ export async function carryOutStay(context: NightContext, hooks: NightHooks, ste
   }
   await devices.guider.stop().catch(() => undefined);
   await ownSteps(context, 'leaving');
+}
+
+/** Guiding from its beginning, with a new star; a target that can't be guided is left. */
+async function guideAnew(context: NightContext, { panelName }: RunStep, times: number): Promise<void> {
+  const { devices, rules } = context;
+  if (times > rules.guidingTries)
+    throw new StepFailed('guide', `guiding stayed above ${rules.guidingPauseArcsec}″ in ${times} exposures`);
+  await devices.guider.stop();
+  await guide(context, panelName);
 }
 
 async function arrive(context: NightContext, step: RunStep): Promise<void> {
@@ -59,9 +79,10 @@ async function arrive(context: NightContext, step: RunStep): Promise<void> {
   await ownSteps(context, 'arriving');
 }
 
-async function dither({ journal, devices }: NightContext, { ditherPx }: RunStep): Promise<void> {
+async function dither(context: NightContext, { ditherPx }: RunStep): Promise<void> {
+  const { journal, devices } = context;
   await journal.step('dither', `${ditherPx} px`, () => devices.guider.dither(ditherPx)).catch(goingOn);
-  await settle({ journal, devices });
+  await settle(context);
 }
 
 /** @returns the time at which the exposure may begin */

@@ -28,6 +28,7 @@ import * as simulated from './migrations/2026-11-29-20-00-simulated.ts';
 import * as frames from './migrations/2026-11-29-22-00-frames.ts';
 import * as joins from './migrations/2026-11-29-23-00-joins.ts';
 import * as messages from './migrations/2026-11-29-23-30-messages.ts';
+import * as readings from './migrations/2026-11-30-00-10-readings.ts';
 import * as handOrders from './migrations/2026-11-29-21-00-hand-orders.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
 import * as projectOwners from './migrations/2026-11-28-20-00-project-owners.ts';
@@ -77,6 +78,7 @@ export const MIGRATIONS: readonly Migration[] = [
   frames,
   joins,
   messages,
+  readings,
 ];
 
 /** One number for this application's migration lock. */

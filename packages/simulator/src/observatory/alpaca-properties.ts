@@ -23,7 +23,7 @@ export class ProtocolError extends Error {
     this.errorNumber = errorNumber;
   }
 }
-const [NOT_IMPLEMENTED, INVALID, PARKED, NOT_NOW, DRIVER] = [0x400, 0x401, 0x408, 0x40b, 0x500];
+const [NOT_IMPLEMENTED, INVALID, NOT_CONNECTED, PARKED, NOT_NOW, DRIVER] = [0x400, 0x401, 0x407, 0x408, 0x40b, 0x500];
 
 export function asProtocolError(error: unknown): ProtocolError {
   if (error instanceof ProtocolError) return error;
@@ -33,6 +33,8 @@ export function asProtocolError(error: unknown): ProtocolError {
 }
 export const notImplemented = (property: string): ProtocolError =>
   new ProtocolError(NOT_IMPLEMENTED, `${property} is not implemented here`);
+
+export const notConnected = (): ProtocolError => new ProtocolError(NOT_CONNECTED, 'it is not connected');
 
 /** @throws ProtocolError where the field is missing or no number in range */
 function number(fields: Fields, name: string, from = Number.NEGATIVE_INFINITY, to = Number.POSITIVE_INFINITY): number {
@@ -62,6 +64,8 @@ const telescope: DeviceModel = {
     sitelongitude: (rig) => rig.facts.site.longitudeDeg,
     utcdate: (rig) => new Date(rig.now).toISOString(),
     canpark: () => true,
+    canfindhome: () => true,
+    athome: (rig) => rig.mount.isAtHome(rig.now),
     canslewasync: () => true,
   },
   act: {
@@ -74,6 +78,10 @@ const telescope: DeviceModel = {
       rig.mount.park(rig.now);
     },
     unpark: (rig) => rig.mount.unpark(rig.now),
+    findhome: (rig) => {
+      rig.truth.note(rig.now, 'the mount is asked to find home');
+      rig.mount.findHome(rig.now);
+    },
   },
 };
 const placeIn = (fields: Fields) => ({

@@ -3,6 +3,7 @@
 export const FAULTS = [
   'unsafe',
   'cloud',
+  'wind',
   'guide star lost',
   'solve fails',
   'focuser stuck',
@@ -12,6 +13,8 @@ export const FAULTS = [
   'mount stuck',
   'camera lost',
   'slow answers',
+  'network cut',
+  'power cut',
 ] as const;
 export type Fault = (typeof FAULTS)[number];
 

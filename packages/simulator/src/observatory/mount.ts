@@ -21,15 +21,19 @@ import type { RigFacts } from './rig-facts.ts';
 /** The mount refuses: a parked mount does not slew. */
 export class MountRefusal extends Error {}
 
+const LOST = 'the mount does not know where it points; it must find home first';
+
 interface Move {
   readonly from: SkyPosition;
   readonly to: SkyPosition;
   readonly startUtcMs: number;
   readonly endUtcMs: number;
   readonly isParking: boolean;
+  readonly isHoming?: boolean;
 }
 
 const SETTLE_MS = 2000;
+const HOMING_MS = 60_000;
 const LARGEST_ERROR_DEG = 0.35;
 /** What changes from place to place and no sync cures. */
 const LOCAL_ERROR_DEG = 0.01;
@@ -39,6 +43,8 @@ const SIDEREAL_DEG_PER_MS = 360 / 86_164_091;
 /** A mount as it stands, without what it was moving to. */
 export interface MountState {
   readonly isParked: boolean;
+  /** It has lost its power since it last knew where it points. */
+  readonly isLost?: boolean;
   readonly reported: SkyPosition;
   readonly error: { readonly ra: number; readonly dec: number };
   readonly pierSide: 'east' | 'west';
@@ -56,6 +62,8 @@ export class SimulatedMount {
   #sinceUtcMs: number;
   #pierSide: 'east' | 'west' = 'east';
   #isStuck = false;
+  #isLost = false;
+  #isHome = false;
 
   constructor(facts: RigFacts, seed: number, utcMs: number) {
     this.#facts = facts;
@@ -67,10 +75,11 @@ export class SimulatedMount {
 
   state(utcMs: number): MountState {
     const reported = this.reported(utcMs);
-    return { isParked: this.#isParked, reported, error: this.#error, pierSide: this.#pierSide };
+    return { isParked: this.#isParked, isLost: this.#isLost, reported, error: this.#error, pierSide: this.#pierSide };
   }
   /** Stands where it stood: it tracks nothing and moves nowhere until it is told. */
-  restore({ isParked, reported, error, pierSide }: MountState, utcMs: number): void {
+  restore({ isParked, isLost = false, reported, error, pierSide }: MountState, utcMs: number): void {
+    this.#isLost = isLost;
     this.#isParked = isParked;
     this.#reported = reported;
     this.#error = { ...error };
@@ -93,6 +102,26 @@ export class SimulatedMount {
   isSlewing(utcMs: number): boolean {
     this.#settle(utcMs);
     return this.#move !== null;
+  }
+  get isLost(): boolean {
+    return this.#isLost;
+  }
+  /** Without power it stops where it is, and no longer knows where that is. */
+  lose(utcMs: number): void {
+    this.abort(utcMs);
+    this.#isTracking = false;
+    this.#isParked = false;
+    this.#isLost = true;
+  }
+  /** Moves to its home, by switches of its own: there it knows where it is. */
+  findHome(utcMs: number): void {
+    if (this.#isStuck) return;
+    const from = this.reported(utcMs);
+    const to = this.#parkPlace(utcMs);
+    this.#move = { from, to, startUtcMs: utcMs, endUtcMs: utcMs + HOMING_MS, isParking: false, isHoming: true };
+  }
+  isAtHome(utcMs: number): boolean {
+    return !this.isSlewing(utcMs) && !this.#isLost && this.#isHome;
   }
   stick(isStuck: boolean, utcMs: number): void {
     if (isStuck && !this.#isStuck) {
@@ -131,6 +160,7 @@ export class SimulatedMount {
   }
 
   slew(toOfDate: SkyPosition, utcMs: number): void {
+    if (this.#isLost) throw new MountRefusal(LOST);
     if (this.#isParked) throw new MountRefusal('the mount is parked');
     if (this.#isStuck) return;
     this.#begin(toJ2000(toOfDate, utcMs), utcMs, false);
@@ -150,10 +180,12 @@ export class SimulatedMount {
   }
 
   park(utcMs: number): void {
+    if (this.#isLost) throw new MountRefusal(LOST);
     if (this.#isParked || this.#isStuck) return;
     this.#begin(this.#parkPlace(utcMs), utcMs, true);
   }
   unpark(utcMs: number): void {
+    if (this.#isLost) throw new MountRefusal(LOST);
     if (!this.#isParked) return;
     this.#isParked = false;
     this.#reported = this.#parkPlace(utcMs);
@@ -184,6 +216,7 @@ export class SimulatedMount {
     const from = this.reported(utcMs);
     const distanceDeg = angleBetweenDeg(unitVector(from), unitVector(to));
     const endUtcMs = utcMs + (distanceDeg / this.#facts.slewDegPerSec) * 1000 + SETTLE_MS;
+    this.#isHome = false;
     this.#move = { from, to, startUtcMs: utcMs, endUtcMs, isParking };
   }
 
@@ -193,7 +226,11 @@ export class SimulatedMount {
       this.#move = null;
       this.#reported = move.to;
       this.#sinceUtcMs = move.endUtcMs;
-      if (move.isParking) {
+      if (move.isHoming) {
+        this.#isLost = false;
+        this.#isHome = true;
+        this.#isTracking = false;
+      } else if (move.isParking) {
         this.#isParked = true;
         this.#isTracking = false;
       } else {

@@ -3,6 +3,7 @@ import type { SkyPosition, SkyStar } from '@meridiem/core';
 import { luminaryDirection, seedFrom } from '@meridiem/core';
 import { CameraRefusal, SimulatedCamera } from './camera.ts';
 import type { ObservatoryClock } from './clock.ts';
+import type { Fault } from './faults.ts';
 import { Faults } from './faults.ts';
 import { SimulatedGuider } from './guider.ts';
 import { SimulatedMount } from './mount.ts';
@@ -25,6 +26,9 @@ const FOCUS_STEPS_PER_C = 40;
 /** A star's disc grows by so many pixels a step out of focus. */
 const DEFOCUS_PX_PER_STEP = 0.008;
 const DARK_SKY_MAG_V = 21.5;
+/** What faults of the sky are like. */
+const CLOUD = 0.8;
+const STRONG_WIND_M_PER_SEC = 13;
 /** Through cloud the guide star is gone sooner than the light. */
 const GUIDE_CLOUD = 0.7;
 const SUN_KEEP_OUT_DEG = 30;
@@ -37,6 +41,8 @@ const UNNOTICED_MS = 5000;
 const CLOSING_MS = 240_000;
 /** Nobody has asked for anything for so long: the watchdog at the roof closes. */
 const WATCHDOG_MS = 300_000;
+
+const POWERED = ['telescope', 'camera', 'filterwheel', 'focuser', 'rotator', 'dome'];
 
 export class SimulatedRig {
   readonly facts: RigFacts;
@@ -53,6 +59,9 @@ export class SimulatedRig {
   readonly rotator: SlowAxis;
   readonly #stars: readonly SkyStar[];
   readonly #seed: number;
+  readonly #withoutPower = new Set<string>();
+  readonly #former = new Set<string>();
+  #minder: string | null = null;
   #askedUtcMs: number;
   #wasParked = true;
   /** How far the roof was open when the telescope came into its way. */
@@ -104,7 +113,9 @@ export class SimulatedRig {
   }
   weather(utcMs = this.now): Weather {
     const weather = weatherAt(this.#seed, utcMs);
-    return this.faults.has('cloud', utcMs) ? { ...weather, cloudShare: Math.max(weather.cloudShare, 0.8) } : weather;
+    const least = this.faults.has('cloud', utcMs) ? CLOUD : 0;
+    const windMPerSec = this.faults.has('wind', utcMs) ? STRONG_WIND_M_PER_SEC : weather.windMPerSec;
+    return { ...weather, windMPerSec, cloudShare: Math.max(weather.cloudShare, least) };
   }
   get isSafe(): boolean {
     const { cloudShare, windMPerSec } = this.weather();
@@ -136,6 +147,42 @@ export class SimulatedRig {
   get bestFocusSteps(): number {
     const filter = this.facts.filters[Math.round(this.wheel.at(this.now))];
     return BEST_FOCUS_STEPS - FOCUS_STEPS_PER_C * (this.weather().temperatureC - 10) + (filter?.focusOffsetSteps ?? 0);
+  }
+
+  /** Whether calls to its devices are answered. */
+  get answers(): boolean {
+    return !this.faults.has('network cut', this.now) && !this.faults.has('power cut', this.now);
+  }
+  /** Breaks something. */
+  breakDown(fault: Fault, forSec: number): void {
+    const now = this.now;
+    this.truth.note(now, `fault: ${fault}`);
+    this.faults.set(fault, now + 1000 * forSec);
+    if (fault !== 'power cut') return;
+    this.mount.lose(now);
+    this.roof.halt(now);
+    this.camera.abort();
+    this.camera.cool({ isOn: false }, now, this.weather().temperatureC);
+    this.guider.stop();
+    this.#withoutPower.clear();
+    for (const kind of POWERED) this.#withoutPower.add(kind);
+  }
+  /** Whether a device has lost its power since it was last connected. */
+  isDisconnected(kind: string): boolean {
+    return this.#withoutPower.has(kind);
+  }
+  connect(kind: string): void {
+    this.#withoutPower.delete(kind);
+  }
+  /** Who gives commands; one who comes back after another has taken over is a second minder. */
+  commandedBy(minder: string): void {
+    if (minder === this.#minder) return;
+    if (this.#minder !== null) this.#former.add(this.#minder);
+    if (this.#former.has(minder)) {
+      this.truth.violation(this.now, 'two minders gave commands', true);
+      this.truth.violation(this.now, 'two minders gave commands', false);
+    }
+    this.#minder = minder;
   }
 
   /** Everything that moves on by itself, and what must never happen. Asked before every answer and once a second. */
@@ -174,6 +221,7 @@ export class SimulatedRig {
       openShare > 0 &&
         unmindedMs > WATCHDOG_MS + CLOSING_MS &&
         !this.faults.has('roof stuck', now) &&
+        !this.mount.isLost &&
         !this.faults.has('mount stuck', now),
     );
   }
@@ -236,6 +284,8 @@ export class SimulatedRig {
   }
 
   #closeByWatchdog(now: number): void {
+    // Nothing moves over a mount that does not know where it points, or without power.
+    if (this.mount.isLost || this.faults.has('power cut', now)) return;
     if (!this.mount.isParked) {
       if (!this.mount.isSlewing(now)) {
         this.truth.note(now, 'the watchdog parks the mount');

@@ -3,7 +3,7 @@
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import type { SkyStar } from '@meridiem/core';
 import type { Fields } from './alpaca-properties.ts';
-import { asProtocolError, DEVICES, notImplemented } from './alpaca-properties.ts';
+import { asProtocolError, DEVICES, notConnected, notImplemented } from './alpaca-properties.ts';
 import { observatoryClock } from './clock.ts';
 import type { Fault } from './faults.ts';
 import { FAULTS } from './faults.ts';
@@ -59,6 +59,15 @@ export async function observatoryRoutes(
     done(null, body),
   );
 
+  /** The rig by the way that its devices are asked: where the line or the power is cut nothing comes back. */
+  const deviceRigOf = (name: string, reply: FastifyReply): SimulatedRig | null => {
+    if (rigs.get(name)?.answers === false) {
+      reply.hijack();
+      reply.raw.destroy();
+      return null;
+    }
+    return rigOf(name, reply);
+  };
   const rigOf = (name: string, reply: FastifyReply): SimulatedRig | null => {
     const rig = rigs.get(name) ?? null;
     if (!rig) void reply.code(404).send({ words: `there is no rig ${name}` });
@@ -110,8 +119,7 @@ export async function observatoryRoutes(
       const rig = rigOf(request.params.rig, reply);
       if (!rig) return reply;
       if (!FAULTS.includes(request.body.fault)) return reply.code(422).send({ words: 'this fault is not known' });
-      rig.truth.note(rig.now, `fault: ${request.body.fault}`);
-      rig.faults.set(request.body.fault, rig.now + 1000 * request.body.forSec);
+      rig.breakDown(request.body.fault, request.body.forSec);
       return { ok: true };
     },
   );
@@ -123,10 +131,10 @@ export async function observatoryRoutes(
 
   app.get<{ Params: { rig: string } }>(
     '/rigs/:rig/guider',
-    async ({ params }, reply) => rigOf(params.rig, reply)?.guiding() ?? reply,
+    async ({ params }, reply) => deviceRigOf(params.rig, reply)?.guiding() ?? reply,
   );
   app.put<{ Params: { rig: string; act: string } }>('/rigs/:rig/guider/:act', async ({ params }, reply) => {
-    const rig = rigOf(params.rig, reply);
+    const rig = deviceRigOf(params.rig, reply);
     if (!rig) return reply;
     if (params.act === 'start' && !rig.seesGuideStar)
       return reply.code(422).send({ words: 'there is no star to guide on' });
@@ -140,7 +148,7 @@ export async function observatoryRoutes(
     '/rigs/:rig/solve',
     { bodyLimit: MOST_PICTURE_BYTES },
     async ({ params, body }, reply) => {
-      const rig = rigOf(params.rig, reply);
+      const rig = deviceRigOf(params.rig, reply);
       if (!rig) return reply;
       const solution = Buffer.isBuffer(body) && body.length > HEADER_BYTES ? rig.solved() : null;
       return solution ?? reply.code(422).send({ words: 'no stars that fit the sky were found' });
@@ -164,7 +172,7 @@ export async function observatoryRoutes(
   }
   const PATH = '/rigs/:rig/api/v1/:kind/:number/:property';
   app.get<DeviceCall>(PATH, async ({ params, query, headers }, reply) => {
-    const rig = rigOf(params.rig, reply);
+    const rig = deviceRigOf(params.rig, reply);
     const device = DEVICES[params.kind];
     if (!rig) return reply;
     if (!device || params.number !== '0') return reply.code(400).send('there is no such device');
@@ -174,8 +182,9 @@ export async function observatoryRoutes(
       return reply.type(IMAGE_BYTES).send(pictureBytes(rig));
     }
     const work = (): unknown => {
-      if (params.property === 'connected') return connected.has(key);
+      if (params.property === 'connected') return connected.has(key) && !rig.isDisconnected(params.kind);
       if (params.property === 'name') return device.name;
+      if (rig.isDisconnected(params.kind)) throw notConnected();
       const read = device.read[params.property];
       if (!read) throw notImplemented(params.property);
       return read(rig, query);
@@ -183,12 +192,17 @@ export async function observatoryRoutes(
     return answer(rig, work, query);
   });
   app.put<DeviceCall>(PATH, async ({ params, body }, reply) => {
-    const rig = rigOf(params.rig, reply);
+    const rig = deviceRigOf(params.rig, reply);
     const device = DEVICES[params.kind];
     if (!rig) return reply;
     if (!device || params.number !== '0') return reply.code(400).send('there is no such device');
     const work = (): void => {
-      if (params.property === 'connected') return void connected.add(`${params.rig} ${params.kind}`);
+      if (params.property === 'connected') {
+        rig.connect(params.kind);
+        return void connected.add(`${params.rig} ${params.kind}`);
+      }
+      if (rig.isDisconnected(params.kind)) throw notConnected();
+      rig.commandedBy(body?.ClientID ?? '');
       const act = device.act[params.property];
       if (!act) throw notImplemented(params.property);
       act(rig, body ?? {});

@@ -71,6 +71,7 @@ import { defineRigStep } from './rig-step.ts';
 import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunAction } from './run-action.ts';
 import { defineRunOrder } from './run-order.ts';
+import { defineRunReading } from './run-reading.ts';
 import { defineRunStep } from './run-step.ts';
 import { defineSession } from './session.ts';
 import { defineSetting } from './setting.ts';
@@ -160,6 +161,7 @@ export function defineModels(sequelize: Sequelize) {
     RuleRevision: defineRuleRevision(sequelize),
     RunAction: defineRunAction(sequelize),
     RunOrder: defineRunOrder(sequelize),
+    RunReading: defineRunReading(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),
     Setting: defineSetting(sequelize),
@@ -276,6 +278,7 @@ const BELONGS_TO = [
   ['Frame', 'exposure', 'exposureId', 'Exposure'],
   ['RunAction', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'run', 'runId', 'NightRun'],
+  ['RunReading', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'person', 'orderedBy', 'Person'],
   ['RunStep', 'goal', 'goalId', 'Goal'],
   ['RunStep', 'run', 'runId', 'NightRun'],

@@ -9,6 +9,8 @@ export interface Rig extends Row<Rig> {
   position: CreationOptional<number>;
   devices: CreationOptional<'none' | 'simulated' | 'address'>;
   devicesUrl: CreationOptional<string | null>;
+  /** Numbers of its nights that differ from the usual ones. */
+  nightRules: CreationOptional<object>;
   retired: CreationOptional<Date | null>;
 }
 
@@ -27,6 +29,7 @@ export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
         validate: { isIn: [['none', 'simulated', 'address']] },
       },
       devicesUrl: { type: DataTypes.TEXT },
+      nightRules: { type: DataTypes.JSONB, allowNull: false, defaultValue: {} },
       retired: { type: DataTypes.DATE },
     },
     { tableName: 'rigs' },

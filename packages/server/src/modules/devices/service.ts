@@ -3,12 +3,15 @@ import type { BodyOf, DeviceTest, editRigDevices, RigDevices } from '@meridiem/c
 import type { Config } from '../../config.ts';
 import type { Database, Queries } from '../../database/connection.ts';
 import type { Rig } from '../../database/models/rig.ts';
-import { notFound, ServiceError } from '../../errors.ts';
+import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService } from '../changes/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { baseUrlOf, checkAddress } from './addresses.ts';
+import type { OwnNightRules } from './night-rules.ts';
+import { createNightRules, ownRules } from './night-rules.ts';
+import { rigOf } from './rig-row.ts';
 import { testDevices, testSimulator } from './testing.ts';
 
 export interface DeviceParts {
@@ -21,6 +24,8 @@ export interface DeviceParts {
 export interface ReachedDevices {
   readonly baseUrl: string;
   readonly isSimulated: boolean;
+  /** The rig's own numbers; see NIGHT_RULES of the core. */
+  readonly nightRules: OwnNightRules;
 }
 
 export type DeviceService = ReturnType<typeof createDeviceService>;
@@ -40,10 +45,13 @@ export function createDeviceService({ database, config, changes, observatory }: 
     },
   });
 
+  const rules = createNightRules({ database, changes });
   return {
+    ...rules,
+
     async read(viewer: Viewer, rigId: string): Promise<RigDevices> {
-      const { devices: kind, devicesUrl: url } = await rigOf(database, viewer, rigId);
-      return { rigId, kind, url, hosts: [...config.deviceHosts] };
+      const { devices: kind, devicesUrl: url, nightRules } = await rigOf(database, viewer, rigId);
+      return { rigId, kind, url, hosts: [...config.deviceHosts], nightRules: ownRules(nightRules) };
     },
 
     async edit(viewer: Viewer, rigId: string, { kind, url }: BodyOf<typeof editRigDevices>): Promise<{ ok: true }> {
@@ -80,13 +88,9 @@ export function createDeviceService({ database, config, changes, observatory }: 
     async reachedFor(queries: Queries, rigId: string): Promise<ReachedDevices | null> {
       const rig = await queries.models.Rig.findByPk(rigId);
       const baseUrl = rig && baseUrlOf({ rigId, kind: rig.devices, url: rig.devicesUrl }, config);
-      return baseUrl ? { baseUrl, isSimulated: rig.devices === 'simulated' } : null;
+      return baseUrl
+        ? { baseUrl, isSimulated: rig.devices === 'simulated', nightRules: ownRules(rig.nightRules) }
+        : null;
     },
   };
-}
-
-async function rigOf({ models }: Queries, { observatoryId }: Viewer, id: string, lock = false): Promise<Rig> {
-  const rig = await models.Rig.findOne({ where: { id, observatoryId, retired: null }, lock });
-  if (!rig) throw notFound('rig');
-  return rig;
 }

@@ -47,6 +47,7 @@ import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
 import { claimedSteps } from './run-steps.ts';
 import type { RunServiceParts } from './service.ts';
+import { storeReading } from './watch-repository.ts';
 
 export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
   return {
@@ -103,9 +104,13 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       });
     },
 
-    async keep(runId: string, { fence, carriedOut = [] }: BodyOf<typeof keepRun>): Promise<ResponseOf<typeof keepRun>> {
+    async keep(
+      runId: string,
+      { fence, carriedOut = [], reading }: BodyOf<typeof keepRun>,
+    ): Promise<ResponseOf<typeof keepRun>> {
       const run = await heldRun(database, runId, fence);
       if (carriedOut.length > 0) await markCarriedOut(database, runId, carriedOut);
+      if (reading) await storeReading(database, run, reading);
       return { goOn: run.state === 'running', orders: await standingOrders(database, runId) };
     },
 

@@ -1,6 +1,6 @@
 // A rig and its site as a runner needs them: what its devices are told, and what nothing may overstep.
 import type { DeviceRun } from '@meridiem/contract';
-import { observingNight, sunPassage } from '@meridiem/core';
+import { nightRulesWith, observingNight, sunPassage } from '@meridiem/core';
 import type { RunServiceParts } from './service.ts';
 
 interface ClaimedNight {
@@ -30,7 +30,8 @@ export async function deviceRunOf(
   const { rotatorKind, angleToleranceDeg, skyAngleDeg, drawtubeMm, mirrors, flipAfterSec, mountLimitAfterSec, costs } =
     rig;
   return {
-    ...reached,
+    baseUrl: reached.baseUrl,
+    isSimulated: reached.isSimulated,
     site,
     horizon,
     bounds,
@@ -41,14 +42,13 @@ export async function deviceRunOf(
     coolingBelowC: rig.coolingBelowC ?? NO_COOLER_C,
     ...{ rotatorKind, angleToleranceDeg, skyAngleDeg, drawtubeMm, mirrors, flipAfterSec, mountLimitAfterSec, costs },
     flips: rig.mountKind === 'german_equatorial',
+    nightRules: nightRulesWith(reached.nightRules),
     ownSteps: rig.steps,
     park: rig.stow,
     roofClears: rig.roofClears === 'any',
     wheel: rig.slots.flatMap(({ slot, filterId, focusOffsetSteps }) => {
       const filter = filters.find(({ id }) => id === filterId);
-      return filter
-        ? [{ place: slot - 1, letter: filter.letter, widthNm: filter.widthNm, focusOffsetSteps: focusOffsetSteps ?? 0 }]
-        : [];
+      return filter ? [{ place: slot - 1, letter: filter.letter, widthNm: filter.widthNm, focusOffsetSteps }] : [];
     }),
   };
 }

@@ -9,6 +9,7 @@ import {
   readAlarms,
   readStepTimes,
   readRunActions,
+  readWatch,
   reportAction,
   rehearseNight,
   replanRun,
@@ -30,6 +31,9 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, orderRun, async ({ viewer, params, body }) => service.order(viewer, params.id, body.kind));
   serve(app, reportAction, async ({ params, body }) => service.act(params.id, body));
   serve(app, readStepTimes, async ({ viewer, params }) => service.stepTimes(viewer, params.id));
+  serve(app, readWatch, async ({ viewer, params, query }) =>
+    service.watch(viewer, params.nightDate, query.rig ?? null),
+  );
   serve(app, readAlarms, async ({ viewer }) => service.alarms(viewer));
   serve(app, readRunActions, async ({ viewer, params }) => service.actions(viewer, params.id));
   serve(app, endRun, async ({ params, body }) => service.end(params.id, body));

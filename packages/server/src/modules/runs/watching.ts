@@ -1,16 +1,30 @@
 // A night as it is watched: what was done, step by step; panels of private projects without names.
-import type { ResponseOf, readRunActions, readStepTimes } from '@meridiem/contract';
+import type { readRunActions, readStepTimes, readWatch, ResponseOf } from '@meridiem/contract';
 import { measuredCosts } from '@meridiem/core';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
 import { actionsOf, hiddenNames, stepMedians } from './actions-repository.ts';
+import { currentRunOf } from './current-run.ts';
 import { ordersOf } from './orders-repository.ts';
 import type { RunServiceParts } from './service.ts';
+import { readingsOf, watchedRig, watchedSteps } from './watch-repository.ts';
 
 const MOST_ACTIONS = 300;
 
-export const createWatching = ({ database }: RunServiceParts) => ({
+export const createWatching = ({ database, clock, observatory }: RunServiceParts) => ({
+  async watch(viewer: Viewer, nightDate: string, rigId: string | null): Promise<ResponseOf<typeof readWatch>> {
+    const { timeZone } = await observatory.site(viewer.observatoryId);
+    const seen = { timeZone, nowUtcMs: clock.nowUtcMs() };
+    const rig = await watchedRig(database, viewer.observatoryId, { nightDate, rigId });
+    if (!rig) return { ...seen, watched: null };
+    const run = await currentRunOf(database, viewer, { rigId: rig.id, nightDate });
+    const [steps, readings] = run
+      ? await Promise.all([watchedSteps(database, viewer, run.id), readingsOf(database, run.id)])
+      : [[], []];
+    return { ...seen, watched: { rigId: rig.id, rigName: rig.name, devices: rig.devices, run, steps, readings } };
+  },
+
   stepTimes: async ({ observatoryId }: Viewer, rigId: string): Promise<ResponseOf<typeof readStepTimes>> => ({
     measured: measuredCosts(await stepMedians(database, observatoryId, rigId)),
   }),

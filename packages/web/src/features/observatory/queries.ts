@@ -1,4 +1,5 @@
 import type { BodyOf, CameraMode, ClimateMonth, Filter, Observatory, QueryOf, Recipe, Rig } from '@meridiem/contract';
+import type { NightRuleName } from '@meridiem/core';
 import {
   addClosure,
   reviseCameraMode,
@@ -31,6 +32,7 @@ import {
   reviseRig,
   setLimit,
   setRigSteps,
+  setNightRule,
   testRigDevices,
 } from '@meridiem/contract';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -75,6 +77,10 @@ export function useRigDevices(rigId: string) {
       await queryClient.invalidateQueries({ queryKey: ['observatory'] });
     },
     test: () => call(testRigDevices, { params }),
+    nightRule: async (name: NightRuleName, value: number | null): Promise<void> => {
+      await call(setNightRule, { params, body: { name, value } });
+      await queryClient.invalidateQueries({ queryKey: ['observatory', 'devices', rigId] });
+    },
   };
   return { data, changes };
 }

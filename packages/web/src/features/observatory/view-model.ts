@@ -51,6 +51,9 @@ export function sigmasOf(text: string): number | null | undefined {
   return plain !== '' && value >= 1 && value <= 20 ? value : undefined;
 }
 
+/** A number of a night as typed; null, the usual one, where the field is empty. @throws in words what can't be read */
+export const readNightRule = (text: string): number | null => (text.trim() === '' ? null : typedNumber(text, 'number'));
+
 /** "Of the newest 812 exposures 37 are rejected now; these rules would reject 52: 20 for star size, …" */
 export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: RulesPreview): string {
   const names = { starSize: 'star size', starCount: 'star count', guiding: 'guiding', background: 'the sky' };

@@ -1,23 +1,25 @@
 import type { HandOrder } from '@meridiem/contract';
-import { listExposures, orderRun, readNight, readRunActions, stopRun } from '@meridiem/contract';
+import { listExposures, orderRun, readRunActions, readWatch, stopRun } from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
-export const useWatchedNight = (nightDate: string) =>
+/** A rig's night; the stream of changes asks for it again at that rig's steps only. @param rigId null: whichever rig has one */
+export const useWatchedNight = (nightDate: string, rigId: string | null) =>
   useQuery({
-    queryKey: ['night', nightDate, 'best'],
-    queryFn: ({ signal }) => call(readNight, { params: { nightDate }, query: {}, signal }),
+    queryKey: ['watch', rigId, nightDate],
+    queryFn: ({ signal }) =>
+      call(readWatch, { params: { nightDate }, query: rigId === null ? {} : { rig: rigId }, signal }),
     placeholderData: (previous) => previous,
     refetchInterval: 10_000,
   });
 
-export const useRunActions = (runId: string | undefined) =>
+export const useRunActions = (rigId: string | undefined, runId: string | undefined) =>
   useQuery({
-    queryKey: ['night', 'actions', runId],
+    queryKey: ['watch', rigId, 'actions', runId],
     queryFn: ({ signal }) => call(readRunActions, { params: { id: runId! }, signal }),
     enabled: runId !== undefined,
     placeholderData: (previous) => previous,
-    refetchInterval: 5_000,
+    refetchInterval: 10_000,
   });
 
 const NEWEST = 20;
@@ -37,7 +39,7 @@ const RESERVED = 'reserved';
 /** What is said by hand to a night under way. */
 export function useOrders(runId: string) {
   const queryClient = useQueryClient();
-  const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['night'] });
+  const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['watch'] });
   const params = { id: runId };
   const order = useMutation({ mutationFn: (kind: HandOrder) => call(orderRun, { params, body: { kind } }), onSuccess });
   const stop = useMutation({ mutationFn: () => call(stopRun, { params }), onSuccess });

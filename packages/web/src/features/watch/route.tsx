@@ -14,10 +14,10 @@ export default function WatchPage() {
   const { nightDate = '' } = useParams();
   const { role } = useAccount();
   const [search] = useAddress();
-  const { data: night, error, refetch } = useWatchedNight(nightDate);
+  const { data: night, error, refetch } = useWatchedNight(nightDate, search.get('rig'));
   const { zone, words: zoneWords } = useShownZone(night?.timeZone ?? 'utc');
-  const plan = night?.rigs.find(({ rigId }) => rigId === search.get('rig')) ?? night?.rigs.find(({ run }) => run);
-  const { data: watched } = useRunActions(plan?.run?.id);
+  const rig = night?.watched;
+  const { data: told } = useRunActions(rig?.rigId, rig?.run?.id);
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   if (!night) return <Loading what="the night" rows={8} />;
   return (
@@ -26,20 +26,22 @@ export default function WatchPage() {
         Watch <span className="text-soft">{longDayOf(nightDate)}</span>
       </h1>
       <p className="text-soft">
-        {plan?.rigName} · times in {zoneWords} ·{' '}
+        {rig?.rigName} · times in {zoneWords} ·{' '}
         <Link className="word-link" to={`/nights/${nightDate}`}>
           The plan
         </Link>
       </p>
-      {plan?.run ? (
+      {rig?.run ? (
         <WatchedRun
-          run={plan.run}
-          actions={watched?.actions ?? []}
-          endedAs={watched?.endedAs ?? null}
-          isSimulated={plan.devices !== 'address'}
+          run={rig.run}
+          steps={rig.steps}
+          readings={rig.readings}
+          actions={told?.actions ?? []}
+          endedAs={told?.endedAs ?? null}
+          isSimulated={rig.devices !== 'address'}
           zone={zone}
-          orders={watched?.orders ?? []}
-          latest={<LatestExposure nightDate={nightDate} rigName={plan.rigName} zone={zone} />}
+          orders={told?.orders ?? []}
+          latest={<LatestExposure nightDate={nightDate} rigName={rig.rigName} zone={zone} />}
           mayOrder={role === 'coordinator' || role === 'helper'}
         />
       ) : (

@@ -55,7 +55,6 @@ const FACTS: readonly (readonly [kind: StepKind, name: string])[] = [
   ['focus', 'Focus'],
   ['centre', 'Pointing'],
   ['settle', 'Guiding'],
-  ['cool', 'Sensor'],
 ];
 
 /** The newest figure of each kind, each with its time: an old one is never taken for a new one. */

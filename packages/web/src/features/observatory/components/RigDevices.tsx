@@ -7,6 +7,7 @@ import { EditableText } from '../../../ui/EditableText.tsx';
 import type { RigDeviceChanges } from '../queries.ts';
 import { useRigDevices } from '../queries.ts';
 import { DEVICE_WORDS } from '../view-model.ts';
+import { NightRuleSheet } from './NightRuleSheet.tsx';
 import { Line } from './Sheet.tsx';
 
 /** How a rig's devices are reached, and whether each of them answers. For coordinators. */
@@ -55,6 +56,7 @@ export function RigDevices({ rig }: { readonly rig: Rig }) {
         )}
       </dl>
       {data.kind !== 'none' && <DeviceTests key={data.kind} rig={rig} changes={changes} />}
+      <NightRuleSheet rig={rig} own={data.nightRules} changes={changes} />
     </>
   );
 }

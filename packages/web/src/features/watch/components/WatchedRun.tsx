@@ -1,13 +1,21 @@
 import type { ReactNode } from 'react';
-import type { NightRun, RunAction, ShownOrder } from '@meridiem/contract';
+import { lazy, Suspense } from 'react';
+import type { NightRun, RunAction, ShownOrder, SiteReading, WatchedStep } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import { clockSeconds } from '../../../words/format.ts';
+import { missed, siteFacts, stayLeft } from '../progress.ts';
 import { alarmWords, isUnderWay, lastFacts, nowWords, roofState } from '../view-model.ts';
 import { ActionTable } from './ActionTable.tsx';
 import { ByHand } from './ByHand.tsx';
+import { NightProgress } from './NightProgress.tsx';
+
+const Traces = lazy(() => import('./Traces.tsx'));
 
 interface WatchedRunProps {
   readonly run: NightRun;
+  readonly steps: readonly WatchedStep[];
+  /** In their order. */
+  readonly readings: readonly SiteReading[];
   /** The newest first. */
   readonly actions: readonly RunAction[];
   readonly endedAs: NightEnd | null;
@@ -21,8 +29,11 @@ interface WatchedRunProps {
 }
 
 /** What now, what next, how far, the last figures, and every step. */
-export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, latest, mayOrder }: WatchedRunProps) {
+export function WatchedRun(props: WatchedRunProps) {
+  const { run, steps, readings, actions, endedAs, isSimulated, zone, orders, latest, mayOrder } = props;
   const alarm = alarmWords(actions, endedAs);
+  const left = isUnderWay(run) ? stayLeft(steps, zone) : null;
+  const site = readings.at(-1);
   return (
     <>
       {isSimulated && <p className="mt-2 text-brass">Simulated: no real sky, no real telescope. {run.speed}× time.</p>}
@@ -48,6 +59,7 @@ export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, l
             words={`${run.stepsDone} of ${run.stepsAll}`}
             remark={run.stepsLost > 0 ? `${run.stepsLost} not taken` : ''}
           />
+          {left && <Fact name="Left of this stay" words={left} remark="" />}
           <Fact name="Roof" words={roofState(actions)} remark="as last confirmed" />
           {run.next && (
             <Fact
@@ -56,12 +68,27 @@ export function WatchedRun({ run, actions, endedAs, isSimulated, zone, orders, l
               remark={`planned ${clockSeconds(run.next.startsUtcMs, zone)}`}
             />
           )}
+          {site &&
+            siteFacts(site).map(({ name, words }) => (
+              <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(site.utcMs, zone)}`} />
+            ))}
           {lastFacts(actions).map(({ name, words, utcMs }) => (
             <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(utcMs, zone)}`} />
           ))}
         </dl>
         {latest}
       </div>
+      <NightProgress steps={steps} zone={zone} clockUtcMs={isUnderWay(run) ? (site?.utcMs ?? run.clockUtcMs) : null} />
+      {!isUnderWay(run) && missed(steps).length > 0 && (
+        <ul aria-label="Not taken" className="mt-2">
+          {missed(steps).map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
+      )}
+      <Suspense fallback={null}>
+        <Traces readings={readings} steps={steps} zone={zone} />
+      </Suspense>
       <ActionTable actions={actions} zone={zone} />
     </>
   );

@@ -1,0 +1,117 @@
+// What a night waits for, and how: its next start, a safe sky, better air, a person's hold.
+import type { RunStep } from '@meridiem/contract';
+import type { NightContext, NightHooks } from './context.ts';
+import { lost } from './exposing.ts';
+import { Interrupted } from './journal.ts';
+import { awaitDevices, closeSite, park } from './site-acts.ts';
+import { STARS_LOST } from './stay-state.ts';
+
+export interface Night {
+  readonly context: NightContext;
+  readonly hooks: NightHooks;
+  readonly site: {
+    /** Whether anything was opened that must be closed. */
+    isOpen: boolean;
+  };
+  /** Exposures of the plan at hand, in their order. */
+  steps: readonly RunStep[];
+  /** Steps with an outcome. */
+  readonly ended: ReadonlySet<string>;
+  /** Panels that could not be had tonight, or were left by hand. */
+  readonly leftPanelIds: Set<string>;
+  /** How often a panel was waited for because its stars were lost. */
+  readonly pausesForStars: Map<string, number>;
+}
+
+export async function waitUntil({ context, hooks, site }: Night, utcMs: number): Promise<void> {
+  const { journal, clock } = context;
+  if ((await secondsUntil(context, utcMs)) <= 0) return;
+  await journal.step('wait', `until ${new Date(utcMs).toISOString().slice(11, 16)} UTC`, (until) =>
+    until(async () => {
+      const why = hooks.interruption();
+      if (why === 'stopped' || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
+      return (await clock.nowUtcMs()) >= utcMs;
+    }),
+  );
+}
+
+export const secondsUntil = async ({ clock }: NightContext, utcMs: number): Promise<number> =>
+  (utcMs - (await clock.nowUtcMs())) / 1000;
+
+/** The site closed in the middle of a night; what can't be closed ends it. */
+export async function close(night: Night): Promise<void> {
+  const { context } = night;
+  // Devices that were silent for a while are tried again when they answer.
+  if (!(await closeSite(context)) && !((await awaitDevices(context)) && (await closeSite(context))))
+    throw new Error('the roof is not closed');
+  night.site.isOpen = false;
+}
+
+/** The panel's exposures are lost, and it is not tried again tonight. */
+export async function leaveStay(
+  { context, hooks, ended, leftPanelIds }: Night,
+  stay: readonly RunStep[],
+  why: string,
+): Promise<void> {
+  await context.devices.guider.stop().catch(() => undefined);
+  await context.devices.camera.abort().catch(() => undefined);
+  for (const step of stay) if (!ended.has(step.id)) hooks.finish(step, lost(why));
+  leftPanelIds.add(stay[0].panelId);
+}
+
+/** Until the sky has been safe for long enough, or no time is left in which anything could be exposed. */
+export async function waitForSafety({ context, hooks }: Night): Promise<void> {
+  const { journal, clock, safetyWatch, deviceRun, rules } = context;
+  await journal.step('wait', `until the sky has been safe for ${rules.safeHoldMin} minutes`, (until) =>
+    until(async () => {
+      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+      const utcMs = await clock.nowUtcMs();
+      const isLate = utcMs > deviceRun.endUtcMs;
+      return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 60_000 * rules.safeHoldMin);
+    }),
+  );
+  if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error('the sky was not safe again before dawn');
+}
+
+/** Parked with the roof open until the air has been good for long enough; a sky that turns unsafe closes, and a panel whose
+ * stars are lost again and again is left. */
+export async function waitForConditions(night: Night, stay: readonly RunStep[]): Promise<void> {
+  const { context, hooks, pausesForStars } = night;
+  const { journal, clock, safetyWatch, siteWatch, deviceRun, rules } = context;
+  const why = siteWatch.pausedFor ?? 'the conditions';
+  await park(context);
+  await journal.step('wait', `for better conditions: ${why}`, (until) =>
+    until(async () => {
+      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+      return !safetyWatch.isSafe || siteWatch.pausedFor === null || (await clock.nowUtcMs()) > deviceRun.endUtcMs;
+    }),
+  );
+  if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error(`no better conditions before dawn: ${why}`);
+  if (!safetyWatch.isSafe) {
+    await close(night);
+    return waitForSafety(night);
+  }
+  if (!why.endsWith(STARS_LOST)) return;
+  const times = (pausesForStars.get(stay[0].panelId) ?? 0) + 1;
+  pausesForStars.set(stay[0].panelId, times);
+  if (times >= rules.starLossTries)
+    await leaveStay(night, stay, `Stars were lost ${times === 1 ? 'once' : `${times} times`}`);
+}
+
+/** Nothing new is begun until a person lets it go on; a sky that turns unsafe ends the wait, and so does its longest time. */
+export async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
+  const { journal, clock, devices, rules } = context;
+  await devices.guider.stop().catch(() => undefined);
+  await devices.mount.setTracking(false).catch(() => undefined);
+  const endUtcMs = (await clock.nowUtcMs()) + 60_000 * rules.longestHoldMin;
+  await journal.step('wait', 'held by hand', (until) =>
+    until(async () => {
+      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+      return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
+    }),
+  );
+  if (hooks.orders.isHeld && context.safetyWatch.isSafe) {
+    hooks.orders.endHold();
+    await journal.note(`Held for ${rules.longestHoldMin} minutes; the night goes on by itself`);
+  }
+}
