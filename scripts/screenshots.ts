@@ -45,7 +45,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await rig.getByLabel(/^Speed/).selectOption('600');
     await rig.getByRole('button', { name: 'Start the night on simulated devices' }).click();
     await rig.getByRole('link', { name: 'Watch' }).click();
-    await page.getByText(/^[2-9] of /).waitFor({ timeout: 120_000 });
+    await page.getByText(/^1[2-9] of /).waitFor({ timeout: 180_000 });
   },
   season: async (page) => {
     await visit(page, '/season');

@@ -131,7 +131,7 @@ export interface How {
 /** A simulated observatory of its own, with a folder for frames. */
 export async function openSite() {
   const folder = await mkdtemp(join(tmpdir(), 'frames-'));
-  const app = Fastify();
+  const app = Fastify({ forceCloseConnections: true });
   await app.register(observatoryRoutes, {
     realNowMs: () => performance.now(),
     startUtcMs: () => START,
@@ -252,3 +252,11 @@ export const open = ({ actions }: Played): string[] => {
 /** What did not come off, with why. */
 export const wentWrong = ({ actions }: Played): string[] =>
   actions.flatMap(({ kind, outcome, remark }) => (outcome === 'failed' ? [`${kind}: ${remark}`] : []));
+/** What happened, a line a step, in seconds from the plan's beginning: for whoever reads a test that fails. */
+export const story = ({ actions }: Played): string =>
+  actions
+    .filter(({ outcome }) => outcome !== null)
+    .map(({ startUtcMs, endUtcMs, kind, words, outcome, remark }) =>
+      [`${Math.round((startUtcMs - START) / 1000)}–${Math.round((endUtcMs! - START) / 1000)}`, kind, words, outcome, remark ?? ''].join(' '),
+    )
+    .join('\n'); // prettier-ignore

@@ -50,7 +50,7 @@ export async function shortPicture(
   await devices.camera.set({ gain, offset, binning: 1, region: null });
   return journal.step('expose', `${exposureSec} s for this`, async (until) => {
     await devices.camera.beginExposure(exposureSec, true);
-    await until(() => devices.camera.isImageReady());
+    await until(() => devices.camera.isImageReady(), { firstSec: exposureSec });
     return devices.camera.download();
   });
 }

@@ -198,14 +198,30 @@ describe('a night with devices', () => {
     expect([...played.outcomes].map(([seq, { outcome }]) => [seq, outcome])).toEqual([[1, 'done']]);
   });
 
+  it('is planned again where it falls behind its plan, goes on where it is, and leaves nothing out', async () => {
+    const asked: number[] = [];
+    // Twelve minutes less than the plan gives from the first exposure to the second.
+    const steps = [quick(1), quick(2, { plannedStartUtcMs: START - 720_000 }), quick(3)];
+    const played = await at.play(steps, {
+      planAgain: async (fromUtcMs) => {
+        asked.push(fromUtcMs);
+        return [quick(11, { plannedStartUtcMs: fromUtcMs + 60_000 })];
+      },
+    });
+    expect(asked).toHaveLength(1);
+    expect([...played.outcomes].map(([seq, { outcome }]) => [seq, outcome])).toEqual([[1, 'done'], [11, 'done']]); // prettier-ignore
+    expect(kinds(played).filter((kind) => ['unstow', 'guide'].includes(kind))).toEqual(['unstow', 'guide']);
+    expect([played.end, open(played), wentWrong(played)]).toEqual(['finished', [], []]);
+  });
+
   it('takes what is best from then on after bad weather, not what was planned', async () => {
     const fromThen: number[] = [];
     const played = await at.play([quick(1), quick(2), quick(3, { panelId: 'b' })], {
       fault: { at: 2, fault: 'unsafe', forSec: 600 },
       planAgain: async (fromUtcMs) => {
         fromThen.push(fromUtcMs);
-        // The planner's own time costs a simulated night none: four seconds here would else be forty minutes there.
-        await new Promise((resolve) => setTimeout(resolve, 4000));
+        // The planner's own time costs a simulated night none.
+        await new Promise((resolve) => setTimeout(resolve, 1000));
         return [quick(9, { plannedStartUtcMs: fromUtcMs + 120_000, panelId: 'c', panelName: 'Heron' })];
       },
     });

@@ -5,7 +5,7 @@ import type { NightEnd } from '@meridiem/core';
 import { STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
-import { LATEST_SEC, lost } from './exposing.ts';
+import { LATE_SEC, LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 import type { Night } from './night-waits.ts';
 import {
@@ -35,8 +35,6 @@ import { carryOutStay } from './stay.ts';
 const ARRIVAL_LEAD_SEC = 240;
 /** A plan made again begins so long after it is asked for. */
 const PLANNING_LEAD_SEC = 60;
-/** A plan this far behind is made again. */
-const LATE_PLAN_SEC = 600;
 /** Longer waits are spent parked. */
 const LONG_WAIT_SEC = 900;
 
@@ -53,12 +51,11 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
     steps: context.run.steps,
     leftPanelIds: new Set(),
     pausesForStars: new Map(),
+    isPlannedAgain: true,
+    atPanelId: null,
   };
   try {
     await prepare(night);
-    // Where a night is taken over, its plan may be far behind.
-    const [first] = night.steps;
-    if (first && (await secondsUntil(context, first.plannedStartUtcMs)) < -LATE_PLAN_SEC) await planAgain(night);
     for (let stay = nextStay(night); stay.length > 0; stay = nextStay(night)) await throughStay(night, stay);
     return await endWith(night, 'finished');
   } catch (error) {
@@ -93,6 +90,8 @@ async function prepare(night: Night): Promise<void> {
 /** A stay once; what comes between is answered by rule, and the rest of the night planned again. */
 async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void> {
   const { context, hooks, ended } = night;
+  // Where a night is taken over, or everything took longer than planned, the plan is far behind.
+  if ((await secondsUntil(context, stay[0].plannedStartUtcMs)) < -LATE_SEC && (await planWhereLate(night))) return;
   await leaveOutLate(night, stay);
   const rest = stay.filter(({ id }) => !ended.has(id));
   if (rest.length === 0) return;
@@ -101,13 +100,23 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
     const isLong = waitSec > LONG_WAIT_SEC;
     if (isLong) await ownSteps(context, 'before_wait');
     if (isLong && night.site.isOpen) await park(context);
+    if (isLong) night.atPanelId = null;
     await waitUntil(night, rest[0].plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
     if (isLong) await ownSteps(context, 'after_wait');
     if (hooks.orders.isHeld) throw new Interrupted('held');
     night.site.isOpen = true;
     await openSite(context);
-    await carryOutStay(context, hooks, rest);
+    const [{ panelId }] = rest;
+    await carryOutStay(context, hooks, {
+      steps: rest,
+      isThere: night.atPanelId === panelId,
+      arrived: () => (night.atPanelId = panelId),
+      planAgain: () => planWhereLate(night),
+    });
+    night.atPanelId = null;
   } catch (error) {
+    if (error instanceof Interrupted && error.reason === 'late') return;
+    night.atPanelId = null;
     await afterTrouble(night, rest, error);
     await planAgain(night);
   }
@@ -133,15 +142,21 @@ async function afterTrouble(night: Night, stay: readonly RunStep[], error: unkno
 }
 
 /** What is left of the night by the best plan from now on; the plan at hand where nobody can be asked. */
-async function planAgain(night: Night): Promise<void> {
+async function planAgain(night: Night): Promise<boolean> {
   const { context, hooks, leftPanelIds } = night;
   const fromUtcMs = (await context.clock.nowUtcMs()) + 1000 * PLANNING_LEAD_SEC;
-  if (fromUtcMs > context.deviceRun.endUtcMs) return;
-  const steps = await context.clock.still(() => hooks.planAgain(fromUtcMs, [...leftPanelIds]));
-  if (!steps) return;
+  night.isPlannedAgain = false;
+  if (fromUtcMs > context.deviceRun.endUtcMs) return false;
+  const steps = await hooks.planAgain(fromUtcMs, [...leftPanelIds]);
+  if (!steps) return false;
+  night.isPlannedAgain = true;
   night.steps = steps;
   await context.journal.note(`The rest of the night is planned again: ${steps.length} exposures`);
+  return true;
 }
+
+/** Asked once more only where the last plan could be had. */
+const planWhereLate = async (night: Night): Promise<boolean> => night.isPlannedAgain && planAgain(night);
 
 /** A roof that does not open or a mount that does not park is no matter of one stay; a device that fails to answer is. */
 const isOfTheStay = (error: unknown): error is Error =>

@@ -5,7 +5,9 @@ import type { ExposureOutcome, NightContext } from './context.ts';
 import { storeFrame } from './frame-store.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 
-/** An exposure this late against its plan is left out: what comes next has its own time. */
+/** A night this far behind its plan is planned again. */
+export const LATE_SEC = 600;
+/** Where nobody plans it again an exposure this late is left out: what comes next has its own time. */
 export const LATEST_SEC = 1500;
 
 export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', words, exposure: null, frame: null });
@@ -49,7 +51,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
       `${step.panelName}, ${step.filterLetter}, ${exposureSec} s`,
       async (until) => {
         await devices.camera.beginExposure(exposureSec, true);
-        await until(() => devices.camera.isImageReady());
+        await until(() => devices.camera.isImageReady(), { firstSec: exposureSec });
       },
       exposureSec,
     );

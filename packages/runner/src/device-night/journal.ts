@@ -7,16 +7,17 @@ import { DeviceError } from '@meridiem/devices';
 import type { Interruption } from './context.ts';
 import type { NightClock } from './night-clock.ts';
 
-export type InterruptionReason = Interruption | 'held';
+export type InterruptionReason = Interruption | 'held' | 'late';
 const WHY: Readonly<Record<InterruptionReason, string>> = {
   unsafe: 'the sky is not safe',
   paused: 'the conditions are not good enough',
   stopped: 'the night was stopped',
   left: 'this target was left by hand',
   held: 'the night is held by hand',
+  late: 'the night has fallen behind its plan',
 };
 
-/** The sky is unsafe, or a person has said so: what is under way ends. */
+/** The sky is unsafe, the plan has become too old, or a person has said so: what is under way ends. */
 export class Interrupted extends Error {
   readonly reason: InterruptionReason;
   constructor(reason: InterruptionReason) {
@@ -53,8 +54,15 @@ export interface Journal {
   call(words: string): Promise<void>;
 }
 
-/** Looks again until the condition holds; fails by the step's time-out. */
-export type Until = (condition: () => Promise<boolean>) => Promise<void>;
+/** Looks again until the condition holds; fails by the step's time-out. @param pace where looking often is of no use */
+export type Until = (condition: () => Promise<boolean>, pace?: Pace) => Promise<void>;
+
+/** Observatory seconds between two looks; what interrupts a night wakes it before. */
+export interface Pace {
+  /** Before the second look. */
+  readonly firstSec?: number;
+  readonly everySec?: number;
+}
 
 export function createJournal(clock: NightClock, watching: Watching, report: Report): Journal {
   let seq = 0;
@@ -65,11 +73,11 @@ export function createJournal(clock: NightClock, watching: Watching, report: Rep
       const why = watching.interruption();
       if (why && needsSky) throw new Interrupted(why);
     };
-    const until: Until = async (condition) => {
-      while (!(await condition())) {
+    const until: Until = async (condition, { firstSec, everySec } = {}) => {
+      for (let pauseSec = firstSec ?? everySec; !(await condition()); pauseSec = everySec) {
         check();
         if ((await clock.nowUtcMs()) > deadlineUtcMs) throw new Error(`not done within ${timeoutSec + extraSec} s`);
-        await clock.poll();
+        await clock.poll(pauseSec);
       }
     };
     check();

@@ -2,12 +2,21 @@
 
 export interface NightClock {
   nowUtcMs(): Promise<number>;
-  /** Waits until a device is worth looking at again. */
-  poll(): Promise<void>;
+  /** Waits until a device is worth looking at again; a simulated clock for as long as is asked, or until it is woken. */
+  poll(sec?: number): Promise<void>;
+  /** Something has happened beside the night that it must hear of at once. */
+  wake(): void;
   /** Waits so long by the observatory's time. */
   wait(sec: number): Promise<void>;
-  /** Work that takes no observatory time where that can be had: a simulated clock stands still meanwhile. */
-  still<T>(work: () => Promise<T>): Promise<T>;
+  /** For what goes on beside the night: its waiting lets no simulated time pass, and its work is waited for. */
+  beside(): SideClock;
+}
+
+export interface SideClock {
+  /** Returns early where it has ended. */
+  wait(sec: number): Promise<void>;
+  /** Whoever used it is done, and waits no longer. */
+  end(): void;
 }
 
 const POLL_SEC = 1;
@@ -15,30 +24,42 @@ const LONGEST_POLL_SEC = 3;
 /** Observatory seconds that pass between two looks, for each unit of speed. */
 const POLL_PER_SPEED = 0.005;
 const LONGEST_CALL_MS = 2000;
-/** A simulated clock that nobody waits by goes on by itself; asked this often, it stands. */
-const HOLD_EVERY_MS = 1000;
 
 export const realClock = (sleep: (ms: number) => Promise<void>, nowUtcMs: () => number): NightClock => ({
   nowUtcMs: async () => nowUtcMs(),
   poll: () => sleep(1000 * POLL_SEC),
+  wake: () => undefined,
   wait: (sec) => sleep(1000 * sec),
-  still: (work) => work(),
+  beside: () => {
+    let end!: () => void;
+    const ended = new Promise<void>((resolve) => (end = resolve));
+    return { wait: (sec) => Promise.race([sleep(1000 * sec), ended]), end };
+  },
 });
 
-/** @param baseUrl of the simulated rig */
+/** Simulated time passes only while the night itself waits and nothing beside it is at work: a call over the network, or a
+ * busy machine, costs none. @param baseUrl of the simulated rig */
 export function simulatedClock(baseUrl: string, speed: number): NightClock {
-  let standing: Promise<void> | null = null;
-  const run = async (sec: number): Promise<void> => {
-    if (sec > 0) await standing;
-    await answered(() =>
-      fetch(`${baseUrl}/clock/run`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ sec }),
-        signal: AbortSignal.timeout(3 * LONGEST_CALL_MS),
-      }),
+  const run = async (sec: number, isBeside: boolean, over?: AbortSignal): Promise<void> => {
+    const answer = await answered(
+      () =>
+        fetch(`${baseUrl}/clock/run`, {
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
+          body: JSON.stringify({ sec, isBeside }),
+          signal: over ?? AbortSignal.timeout(3 * LONGEST_CALL_MS),
+        }),
+      over,
     );
+    // An answer that is not read holds its connection.
+    await answer.arrayBuffer();
   };
+  const sides = sideWork();
+  const runWhenIdle = async (sec: number): Promise<void> => {
+    await sides.idle();
+    await run(sec, false);
+  };
+  let woken = new AbortController();
   const pollSec = Math.min(LONGEST_POLL_SEC, Math.max(POLL_SEC, POLL_PER_SPEED * speed));
   const mostSec = Math.max(pollSec, (LONGEST_CALL_MS / 1000) * speed);
   return {
@@ -46,43 +67,76 @@ export function simulatedClock(baseUrl: string, speed: number): NightClock {
       const answer = await answered(() => fetch(`${baseUrl}/clock`, { signal: AbortSignal.timeout(5000) }));
       return ((await answer.json()) as { utcMs: number }).utcMs;
     },
-    poll: () => run(pollSec),
-    async wait(sec) {
-      for (let left = sec; left > 0; left -= mostSec) await run(Math.min(left, mostSec));
+    async poll(sec = pollSec) {
+      await sides.idle();
+      if (sec <= pollSec) return run(sec, false);
+      woken = new AbortController();
+      await run(Math.min(sec, mostSec), false, woken.signal).catch((error: unknown) => {
+        if (!woken.signal.aborted) throw error;
+      });
     },
-    async still(work) {
-      const { promise, resolve } = withResolvers();
-      standing = promise;
-      const holding = setInterval(() => void run(0).catch(() => undefined), HOLD_EVERY_MS);
-      try {
-        return await work();
-      } finally {
-        clearInterval(holding);
-        standing = null;
-        resolve();
-      }
+    wake: () => woken.abort(),
+    async wait(sec) {
+      for (let left = sec; left > 0; left -= mostSec) await runWhenIdle(Math.min(left, mostSec));
+    },
+    beside() {
+      const work = sides.begin();
+      const over = new AbortController();
+      return {
+        async wait(sec) {
+          work.rest();
+          if (!over.signal.aborted) await run(sec, true, over.signal).finally(work.goOn);
+        },
+        end() {
+          over.abort();
+          work.end();
+        },
+      };
     },
   };
 }
 
-function withResolvers(): { promise: Promise<void>; resolve: () => void } {
-  let resolve!: () => void;
-  const promise = new Promise<void>((done) => (resolve = done));
-  return { promise, resolve };
+/** Who is at work beside the night. */
+function sideWork() {
+  const working = new Set<object>();
+  let waiting: (() => void)[] = [];
+  return {
+    async idle(): Promise<void> {
+      while (working.size > 0) await new Promise<void>((resolve) => waiting.push(resolve));
+    },
+    begin() {
+      const one = {};
+      let isOver = false;
+      working.add(one);
+      return {
+        rest(): void {
+          working.delete(one);
+          const woken = waiting;
+          waiting = [];
+          woken.forEach((wake) => wake());
+        },
+        goOn: () => void (isOver || working.add(one)),
+        end(): void {
+          isOver = true;
+          this.rest();
+        },
+      };
+    },
+  };
 }
 
 const AGAIN_MS = 200;
 const LONGEST_SILENCE_MS = 60_000;
 
 /** Without its clock a simulated night stands still: it is asked again until it answers, for a minute. */
-async function answered(ask: () => Promise<Response>): Promise<Response> {
+async function answered(ask: () => Promise<Response>, over?: AbortSignal): Promise<Response> {
   for (const startMs = performance.now(); ;) {
     try {
       const answer = await ask();
       if (answer.ok) return answer;
       throw new Error(`the simulated clock answered ${answer.status}`);
     } catch (error) {
-      if (performance.now() - startMs > LONGEST_SILENCE_MS) throw error;
+      if (over?.aborted || performance.now() - startMs > LONGEST_SILENCE_MS) throw error;
       await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
     }
   }

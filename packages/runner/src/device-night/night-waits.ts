@@ -6,6 +6,10 @@ import { Interrupted } from './journal.ts';
 import { awaitDevices, closeSite, park } from './site-acts.ts';
 import { STARS_LOST } from './stay-state.ts';
 
+/** While nothing is moved the hands' orders are looked at so often, observatory seconds. */
+const LOOK_SEC = 30;
+const LONGEST_LOOK_SEC = 120;
+
 export interface Night {
   readonly context: NightContext;
   readonly hooks: NightHooks;
@@ -21,17 +25,25 @@ export interface Night {
   readonly leftPanelIds: Set<string>;
   /** How often a panel was waited for because its stars were lost. */
   readonly pausesForStars: Map<string, number>;
+  /** Whether the night is planned again where it falls behind: until somebody who was asked could not. */
+  isPlannedAgain: boolean;
+  /** Where the telescope is, centred and guided; null while it is nowhere. */
+  atPanelId: string | null;
 }
 
 export async function waitUntil({ context, hooks, site }: Night, utcMs: number): Promise<void> {
   const { journal, clock } = context;
-  if ((await secondsUntil(context, utcMs)) <= 0) return;
+  const waitSec = await secondsUntil(context, utcMs);
+  if (waitSec <= 0) return;
   await journal.step('wait', `until ${new Date(utcMs).toISOString().slice(11, 16)} UTC`, (until) =>
-    until(async () => {
-      const why = hooks.interruption();
-      if (why === 'stopped' || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
-      return (await clock.nowUtcMs()) >= utcMs;
-    }),
+    until(
+      async () => {
+        const why = hooks.interruption();
+        if (why === 'stopped' || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
+        return (await clock.nowUtcMs()) >= utcMs;
+      },
+      { firstSec: Math.min(waitSec, LONGEST_LOOK_SEC), everySec: LOOK_SEC },
+    ),
   );
 }
 
@@ -63,12 +75,15 @@ export async function leaveStay(
 export async function waitForSafety({ context, hooks }: Night): Promise<void> {
   const { journal, clock, safetyWatch, deviceRun, rules } = context;
   await journal.step('wait', `until the sky has been safe for ${rules.safeHoldMin} minutes`, (until) =>
-    until(async () => {
-      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
-      const utcMs = await clock.nowUtcMs();
-      const isLate = utcMs > deviceRun.endUtcMs;
-      return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 60_000 * rules.safeHoldMin);
-    }),
+    until(
+      async () => {
+        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        const utcMs = await clock.nowUtcMs();
+        const isLate = utcMs > deviceRun.endUtcMs;
+        return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 60_000 * rules.safeHoldMin);
+      },
+      { everySec: LOOK_SEC },
+    ),
   );
   if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error('the sky was not safe again before dawn');
 }
@@ -81,10 +96,13 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
   const why = siteWatch.pausedFor ?? 'the conditions';
   await park(context);
   await journal.step('wait', `for better conditions: ${why}`, (until) =>
-    until(async () => {
-      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
-      return !safetyWatch.isSafe || siteWatch.pausedFor === null || (await clock.nowUtcMs()) > deviceRun.endUtcMs;
-    }),
+    until(
+      async () => {
+        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        return !safetyWatch.isSafe || siteWatch.pausedFor === null || (await clock.nowUtcMs()) > deviceRun.endUtcMs;
+      },
+      { everySec: LOOK_SEC },
+    ),
   );
   if ((await clock.nowUtcMs()) > deviceRun.endUtcMs) throw new Error(`no better conditions before dawn: ${why}`);
   if (!safetyWatch.isSafe) {
@@ -105,10 +123,13 @@ export async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
   await devices.mount.setTracking(false).catch(() => undefined);
   const endUtcMs = (await clock.nowUtcMs()) + 60_000 * rules.longestHoldMin;
   await journal.step('wait', 'held by hand', (until) =>
-    until(async () => {
-      if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
-      return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
-    }),
+    until(
+      async () => {
+        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
+      },
+      { everySec: LOOK_SEC },
+    ),
   );
   if (hooks.orders.isHeld && context.safetyWatch.isSafe) {
     hooks.orders.endHold();

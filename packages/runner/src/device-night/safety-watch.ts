@@ -27,12 +27,15 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
     const utcMs = await clock.nowUtcMs();
     if (answer !== null) heardUtcMs = utcMs;
     const next = answer ?? (utcMs - heardUtcMs > 1000 * (SILENT_IS_UNSAFE_SEC - NEXT_ANSWER_SEC) ? false : isSafe);
-    if (next !== isSafe) [isSafe, sinceUtcMs] = [next, utcMs];
+    if (next === isSafe) return;
+    [isSafe, sinceUtcMs] = [next, utcMs];
+    clock.wake();
   };
+  const beside = clock.beside();
   const watching = (async () => {
     while (!isOver) {
       await look().catch(() => undefined);
-      await clock.wait(LOOK_EVERY_SEC).catch(() => undefined);
+      await beside.wait(LOOK_EVERY_SEC).catch(() => undefined);
     }
   })();
   return {
@@ -48,6 +51,7 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
     },
     async stop() {
       isOver = true;
+      beside.end();
       await watching;
     },
   };

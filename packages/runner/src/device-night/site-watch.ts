@@ -32,12 +32,14 @@ export function watchSite({ devices, clock, safetyWatch, rules }: SiteParts): Si
   let paused: { readonly words: string; goodSinceUtcMs: number } | null = null;
   const judge = (reading: SiteReading): void => {
     const words = pauseWords(rules, reading);
+    if (words && !paused) clock.wake();
     if (words) paused = { words, goodSinceUtcMs: Number.POSITIVE_INFINITY };
     if (!paused || words) return;
     if (!mayResume(rules, reading)) paused.goodSinceUtcMs = Number.POSITIVE_INFINITY;
     else paused.goodSinceUtcMs = Math.min(paused.goodSinceUtcMs, reading.utcMs);
     if (reading.utcMs - paused.goodSinceUtcMs >= 60_000 * rules.conditionsHoldMin) paused = null;
   };
+  const beside = clock.beside();
   const watching = (async () => {
     while (!isOver) {
       newest = await readSite(devices, clock, safetyWatch).catch(() => null);
@@ -45,7 +47,7 @@ export function watchSite({ devices, clock, safetyWatch, rules }: SiteParts): Si
         airC = newest.temperatureC ?? airC;
         judge(newest);
       }
-      await clock.wait(READ_EVERY_SEC).catch(() => undefined);
+      await beside.wait(READ_EVERY_SEC).catch(() => undefined);
     }
   })();
   return {
@@ -65,6 +67,7 @@ export function watchSite({ devices, clock, safetyWatch, rules }: SiteParts): Si
     },
     async stop() {
       isOver = true;
+      beside.end();
       await watching;
     },
   };

@@ -3,7 +3,7 @@ import type { RunStep } from '@meridiem/contract';
 import { apparentSiderealDeg, apparentVector, frameOfDate, hourAngleDegOf } from '@meridiem/core';
 import { centre, focus, guide, settle, slewTo } from './at-target.ts';
 import type { NightContext, NightHooks } from './context.ts';
-import { LATEST_SEC, lost as notTaken, setFilter, takeExposure } from './exposing.ts';
+import { LATE_SEC, LATEST_SEC, lost as notTaken, setFilter, takeExposure } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 import { goingOn, keepCold, ownSteps } from './site-acts.ts';
 import { stayState } from './stay-state.ts';
@@ -12,11 +12,27 @@ const SIDEREAL_SEC_PER_DEG = 239.34;
 /** Earlier than this against its plan an exposure waits for its start. */
 const EARLY_SEC = 5;
 
+export interface Stay {
+  readonly steps: readonly RunStep[];
+  /** Whether the telescope is there already, centred and guided: only the plan has changed. */
+  readonly isThere: boolean;
+  /** Told when it is. */
+  readonly arrived: () => void;
+  /** Asks for what is best from now on, the night being behind its plan. @returns whether there is a new plan; else what is too
+   * late is left out */
+  readonly planAgain: () => Promise<boolean>;
+}
+
 /** @throws StepFailed where the stay can't be had, Interrupted where the sky is gone; exposures with an outcome keep it */
-export async function carryOutStay(context: NightContext, hooks: NightHooks, steps: readonly RunStep[]): Promise<void> {
+export async function carryOutStay(
+  context: NightContext,
+  hooks: NightHooks,
+  { steps, isThere, arrived, planAgain }: Stay,
+): Promise<void> {
   const { devices, clock, journal, siteWatch, rules } = context;
   const [first] = steps;
-  await arrive(context, first);
+  if (!isThere) await arrive(context, first);
+  arrived();
   const state = stayState(rules);
   const focusAgain = async (step: RunStep): Promise<void> => {
     await focus(context, step);
@@ -28,6 +44,8 @@ export async function carryOutStay(context: NightContext, hooks: NightHooks, ste
     if (hooks.orders.isLast) throw new Interrupted('stopped');
     if (hooks.orders.isHeld) throw new Interrupted('held');
     const startUtcMs = await waitForStart(context, step);
+    const isLate = startUtcMs > step.plannedStartUtcMs + 1000 * LATE_SEC;
+    if (isLate && (await planAgain())) throw new Interrupted('late');
     if (startUtcMs > step.plannedStartUtcMs + 1000 * LATEST_SEC) {
       hooks.finish(step, notTaken('Not begun: its time had passed'));
       continue;
@@ -69,6 +87,7 @@ async function guideAnew(context: NightContext, { panelName }: RunStep, times: n
 }
 
 async function arrive(context: NightContext, step: RunStep): Promise<void> {
+  await context.devices.guider.stop().catch(() => undefined);
   await keepCold(context, step.sensorC);
   await slewTo(context, step, step.panelName);
   await setFilter(context, step.filterLetter);
@@ -92,7 +111,7 @@ async function waitForStart({ clock, journal }: NightContext, step: RunStep): Pr
     await journal.step(
       'hold',
       step.panelName,
-      (until) => until(async () => (await clock.nowUtcMs()) >= step.plannedStartUtcMs),
+      (until) => until(async () => (await clock.nowUtcMs()) >= step.plannedStartUtcMs, { firstSec: early / 1000 }),
       early / 1000,
     );
   return clock.nowUtcMs();

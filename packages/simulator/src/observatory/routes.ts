@@ -51,6 +51,7 @@ export async function observatoryRoutes(
       }),
     WATCH_MS,
   ).unref();
+  app.addHook('preClose', async () => rigs.forEach(({ time }) => time.end()));
   app.addHook('onClose', async () => clearInterval(timer));
   app.addContentTypeParser('application/x-www-form-urlencoded', { parseAs: 'string' }, (_request, body, done) =>
     done(null, Object.fromEntries(new URLSearchParams(body as string))),
@@ -92,12 +93,13 @@ export async function observatoryRoutes(
     },
   );
   /** Lets time run for so long; the answer comes when it has. */
-  app.post<{ Params: { rig: string }; Body: { sec: number } }>(
+  app.post<{ Params: { rig: string }; Body: { sec: number; isBeside?: boolean } }>(
     '/rigs/:rig/clock/run',
     async ({ params, body }, reply) => {
       const rig = rigOf(params.rig, reply);
       if (!rig) return reply;
-      await rig.time.run(Math.max(0, Math.min(MOST_RUN_SEC, body.sec)));
+      const gone = new Promise<void>((resolve) => reply.raw.once('close', resolve));
+      await rig.time.run(Math.max(0, Math.min(MOST_RUN_SEC, body.sec)), { isBeside: body.isBeside, gone });
       return { utcMs: rig.now };
     },
   );

@@ -7,6 +7,8 @@ const ABANDONED_MS = 3000;
 
 interface Waiter {
   readonly untilUtcMs: number;
+  /** It is woken when its time has come, and lets none pass by itself. */
+  readonly isBeside: boolean;
   readonly resolve: () => void;
 }
 
@@ -19,23 +21,35 @@ export class SteppedTime {
   constructor(clock: ObservatoryClock) {
     this.#clock = clock;
   }
-  /** Resolves when so much observatory time has passed, at the clock's speed at the fastest. */
-  run(sec: number): Promise<void> {
+  /** Resolves when so much observatory time has passed, at the clock's speed at the fastest.
+   * @param gone settles when whoever waits is no longer there */
+  run(sec: number, { isBeside = false, gone }: { isBeside?: boolean; gone?: Promise<void> } = {}): Promise<void> {
     clearTimeout(this.#abandoned);
     this.#release ??= this.#clock.hold();
     const untilUtcMs = this.#clock.nowUtcMs() + 1000 * sec;
     return new Promise((resolve) => {
-      this.#waiters.push({ untilUtcMs, resolve });
+      const waiter = { untilUtcMs, isBeside, resolve };
+      this.#waiters.push(waiter);
+      void gone?.then(() => this.#forget(waiter));
       this.#schedule();
     });
   }
-  /** The next to be woken, at its own moment. */
+  /** Nobody waits any longer: the observatory is being closed. */
+  end(): void {
+    for (const waiter of this.#waiters) this.#forget(waiter);
+  }
+  #forget(waiter: Waiter): void {
+    if (!this.#waiters.includes(waiter)) return;
+    this.#waiters = this.#waiters.filter((one) => one !== waiter);
+    waiter.resolve();
+    this.#schedule();
+  }
+  /** The next to be woken, at its own moment; while nobody but those beside waits, time stands. */
   #schedule(): void {
     clearTimeout(this.#timer);
-    if (this.#waiters.length === 0) {
-      this.#abandoned = setTimeout(() => this.#goOn(), ABANDONED_MS).unref();
-      return;
-    }
+    clearTimeout(this.#abandoned);
+    if (this.#waiters.length === 0) this.#abandoned = setTimeout(() => this.#goOn(), ABANDONED_MS).unref();
+    if (!this.#waiters.some(({ isBeside }) => !isBeside)) return;
     const next = Math.min(...this.#waiters.map(({ untilUtcMs }) => untilUtcMs));
     const leftMs = Math.max(0, next - this.#clock.nowUtcMs());
     this.#timer = setTimeout(() => this.#wake(next), leftMs / this.#clock.speed);

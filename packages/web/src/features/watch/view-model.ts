@@ -54,7 +54,6 @@ export interface LastFact {
 const FACTS: readonly (readonly [kind: StepKind, name: string])[] = [
   ['focus', 'Focus'],
   ['centre', 'Pointing'],
-  ['settle', 'Guiding'],
 ];
 
 /** The newest figure of each kind, each with its time: an old one is never taken for a new one. */

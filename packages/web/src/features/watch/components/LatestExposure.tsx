@@ -17,7 +17,7 @@ export function LatestExposure({ nightDate, rigName, zone }: LatestExposureProps
   if (!latest) return null;
   const { id, panelName, filterLetter, startUtcMs, halfFluxRadiusPx, starCount } = latest;
   return (
-    <figure className="lg:w-[380px]">
+    <figure className="shrink-0 lg:w-[340px]">
       <Link to={`/exposures/${id}`}>
         <img
           src={`/api${framePicture.path.replace(':id', id)}?px=${PICTURE_PX}`}

@@ -30,10 +30,11 @@ export function NightProgress({ steps, zone, clockUtcMs }: NightProgressProps) {
         {stays.map(({ panelName, startUtcMs, endUtcMs }) => (
           <span
             key={startUtcMs}
+            title={panelName}
             className="absolute top-0 h-[18px] overflow-hidden border-b-2 border-hairline text-xs whitespace-nowrap text-soft"
             style={place(startUtcMs, endUtcMs - startUtcMs)}
           >
-            {panelName}
+            {panelName.split(', ').at(-1)}
           </span>
         ))}
         {steps.map(({ plannedUtcMs, takenUtcMs, exposureSec, filterLetter, filterClass, outcome, isUnderWay }) => (

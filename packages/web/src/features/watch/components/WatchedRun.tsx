@@ -79,7 +79,7 @@ export function WatchedRun(props: WatchedRunProps) {
         {latest}
       </div>
       <NightProgress steps={steps} zone={zone} clockUtcMs={isUnderWay(run) ? (site?.utcMs ?? run.clockUtcMs) : null} />
-      {!isUnderWay(run) && missed(steps).length > 0 && (
+      {missed(steps).length > 0 && (
         <ul aria-label="Not taken" className="mt-2">
           {missed(steps).map((words) => (
             <li key={words}>{words}</li>
