@@ -95,7 +95,9 @@ try {
   });
   await page.goto(`${state.url}/nights/${NIGHT}/watch?rig=${all[0].id}`);
   await page.getByRole('button', { name: /Ilse/ }).click();
+  await page.getByRole('navigation').waitFor();
   await page.goto(`${state.url}/nights/${NIGHT}/watch?rig=${all[0].id}`);
+  await page.getByRole('region', { name: 'Steps' }).waitFor({ timeout: 60_000 });
   await sleep(10_000);
   took.length = 0;
   events = 0;

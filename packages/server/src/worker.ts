@@ -1,4 +1,5 @@
 // A worker: works off stored jobs, beside servers or alone on another machine.
+import { setPriority } from 'node:os';
 import { createClock } from './clock.ts';
 import { messageSettings } from './config.ts';
 import { createDatabase } from './database/connection.ts';
@@ -8,6 +9,10 @@ import { applyParts, importWork } from './modules/imports/index.ts';
 import { createMessenger, createOutside } from './modules/notices/index.ts';
 
 for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
+/** Work that nobody watches gives way to whoever waits for a page or minds a telescope. */
+const GIVES_WAY = 10;
+setPriority(GIVES_WAY);
 
 const databaseUrl = process.env.MERIDIEM_DATABASE_URL;
 if (!databaseUrl) throw new Error('The setting MERIDIEM_DATABASE_URL is missing');

@@ -1,4 +1,5 @@
 // The simulated observatory over HTTP: its rigs' devices, whole exposures for rigs without devices, forecasts, and pictures of the sky.
+import { setPriority } from 'node:os';
 import Fastify from 'fastify';
 import type { PictureFrame } from '@meridiem/core';
 import { forecastOf } from './forecast.ts';
@@ -13,6 +14,10 @@ import { pngOf } from './survey-png.ts';
 
 // A log that can't be written is lost; the work goes on.
 for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
+
+/** What stands in for a sky gives way to those who look at it. */
+const GIVES_WAY = 10;
+setPriority(GIVES_WAY);
 
 const ORDER_SCHEMA = {
   type: 'object',

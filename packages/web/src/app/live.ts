@@ -13,17 +13,17 @@ const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   projects: ['projects', 'project', 'night', 'shelf', ...WORK],
   ledger: ['ledger', 'ledger-nights', 'projects', 'project', 'night', ...WORK],
   plan: ['night', 'projects', 'project', 'outlook'],
-  run: ['watch'],
+  run: ['watch-steps'],
   notices: ['notices'],
   forecast: ['forecast'],
   jobs: [...WORK, 'import-writing'],
 };
 /** What is heavy to read and changes with every step of a night: a few seconds late is soon enough. */
-const TOUCHED_SLOWLY: Readonly<Partial<Record<LiveTopic, readonly string[]>>> = { run: ['night'] };
+const TOUCHED_SLOWLY: Readonly<Partial<Record<LiveTopic, readonly string[]>>> = { run: ['night', 'watch'] };
 /** Queries of one rig, by the second part of their key: another rig's steps do not touch them. */
-const OF_ONE_RIG: readonly string[] = ['watch'];
-const GATHER_MS = 250;
-const GATHER_SLOWLY_MS = 2500;
+const OF_ONE_RIG: readonly string[] = ['watch', 'watch-steps'];
+const GATHER_MS = 400;
+const GATHER_SLOWLY_MS = 2000;
 const REFUSED_MS = 15_000;
 
 /** Follows the stream while mounted.

@@ -2,6 +2,7 @@
 import type { NightRun } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import type { StepRow } from './repository.ts';
 import { newestRun, stepsAtWork } from './repository.ts';
 
 export async function currentRunOf(
@@ -11,8 +12,17 @@ export async function currentRunOf(
 ): Promise<NightRun | null> {
   const run = await newestRun(queries, rigId, nightDate);
   if (!run) return null;
-  const active = run.state === 'running' || run.state === 'requested' || run.state === 'stopping';
-  const { now, next } = active ? await stepsAtWork(queries, viewer, run.id) : { now: null, next: null };
+  return withSteps(run, isActive(run) ? await stepsAtWork(queries, viewer, run.id) : { now: null, next: null });
+}
+
+export const isActive = ({ state }: Pick<NightRun, 'state'>): boolean =>
+  state === 'running' || state === 'requested' || state === 'stopping';
+
+/** A run with its step at work and the one after it, in words. */
+export function withSteps(
+  run: Omit<NightRun, 'now' | 'next'>,
+  { now, next }: { readonly now: StepRow | null; readonly next: StepRow | null },
+): NightRun {
   return {
     ...run,
     now: now && {

@@ -3,7 +3,7 @@ import type { SiteReading, WatchedStep } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
-import type { RunRow } from './repository.ts';
+import type { RunRow, StepRow } from './repository.ts';
 
 export const storeReading = (
   { models }: Queries,
@@ -39,11 +39,11 @@ export async function readingsOf({ models }: Queries, runId: string): Promise<Si
   })); // prettier-ignore
 }
 
-type StepRow = Omit<WatchedStep, 'stay'> & { readonly panelId: string };
+type WatchedRow = Omit<WatchedStep, 'stay'> & { readonly panelId: string };
 
 /** Every exposure of a run; panels of private projects without names, what another plan has replaced left out. */
 export async function watchedSteps(queries: Queries, viewer: Viewer, runId: string): Promise<WatchedStep[]> {
-  const rows = await queries.rows<StepRow>(
+  const rows = await queries.rows<WatchedRow>(
     `SELECT l.id AS "panelId", CASE WHEN ${maySee('p', '$2', viewer.role)} THEN l.name ELSE '${RESERVED}' END AS "panelName", f.letter AS "filterLetter", f.class AS "filterClass",
        (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedUtcMs", s.exposure_s AS "exposureSec", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "takenUtcMs",
        s.outcome, (s.intent IS NOT NULL AND s.outcome IS NULL) AS "isUnderWay", CASE WHEN s.outcome = 'lost' THEN s.words END AS words, m.half_flux_radius_px AS "halfFluxRadiusPx"
@@ -73,3 +73,13 @@ export const watchedRig = (
      ORDER BY n.state IN ('requested', 'running', 'stopping') DESC NULLS LAST, r.position, r.name LIMIT 1`,
     [observatoryId, nightDate, rigId],
   );
+
+/** The exposure under way and the one after it, of all of a run's. */
+export function stepsAtHand(steps: readonly WatchedStep[]): { now: StepRow | null; next: StepRow | null } {
+  const rowOf = (step: WatchedStep | undefined): StepRow | null =>
+    step ? { ...step, startUtcMs: step.plannedUtcMs } : null;
+  return {
+    now: rowOf(steps.find(({ isUnderWay }) => isUnderWay)),
+    next: rowOf(steps.find(({ outcome, isUnderWay }) => outcome === null && !isUnderWay)),
+  };
+}

@@ -5,23 +5,27 @@ import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
 import { actionsOf, hiddenNames, stepMedians } from './actions-repository.ts';
-import { currentRunOf } from './current-run.ts';
+import { isActive, withSteps } from './current-run.ts';
 import { ordersOf } from './orders-repository.ts';
 import type { RunServiceParts } from './service.ts';
-import { readingsOf, watchedRig, watchedSteps } from './watch-repository.ts';
+import { newestRun } from './repository.ts';
+import { readingsOf, stepsAtHand, watchedRig, watchedSteps } from './watch-repository.ts';
 
 const MOST_ACTIONS = 300;
 
 export const createWatching = ({ database, clock, observatory }: RunServiceParts) => ({
   async watch(viewer: Viewer, nightDate: string, rigId: string | null): Promise<ResponseOf<typeof readWatch>> {
-    const { timeZone } = await observatory.site(viewer.observatoryId);
+    const [{ timeZone }, rig] = await Promise.all([
+      observatory.site(viewer.observatoryId),
+      watchedRig(database, viewer.observatoryId, { nightDate, rigId }),
+    ]);
     const seen = { timeZone, nowUtcMs: clock.nowUtcMs() };
-    const rig = await watchedRig(database, viewer.observatoryId, { nightDate, rigId });
     if (!rig) return { ...seen, watched: null };
-    const run = await currentRunOf(database, viewer, { rigId: rig.id, nightDate });
-    const [steps, readings] = run
-      ? await Promise.all([watchedSteps(database, viewer, run.id), readingsOf(database, run.id)])
+    const newest = await newestRun(database, rig.id, nightDate);
+    const [steps, readings] = newest
+      ? await Promise.all([watchedSteps(database, viewer, newest.id), readingsOf(database, newest.id)])
       : [[], []];
+    const run = newest && withSteps(newest, isActive(newest) ? stepsAtHand(steps) : { now: null, next: null });
     return { ...seen, watched: { rigId: rig.id, rigName: rig.name, devices: rig.devices, run, steps, readings } };
   },
 

@@ -15,7 +15,7 @@ export const useWatchedNight = (nightDate: string, rigId: string | null) =>
 
 export const useRunActions = (rigId: string | undefined, runId: string | undefined) =>
   useQuery({
-    queryKey: ['watch', rigId, 'actions', runId],
+    queryKey: ['watch-steps', rigId, runId],
     queryFn: ({ signal }) => call(readRunActions, { params: { id: runId! }, signal }),
     enabled: runId !== undefined,
     placeholderData: (previous) => previous,
@@ -39,7 +39,8 @@ const RESERVED = 'reserved';
 /** What is said by hand to a night under way. */
 export function useOrders(runId: string) {
   const queryClient = useQueryClient();
-  const onSuccess = () => queryClient.invalidateQueries({ queryKey: ['watch'] });
+  const onSuccess = () =>
+    Promise.all(['watch', 'watch-steps'].map((key) => queryClient.invalidateQueries({ queryKey: [key] })));
   const params = { id: runId };
   const order = useMutation({ mutationFn: (kind: HandOrder) => call(orderRun, { params, body: { kind } }), onSuccess });
   const stop = useMutation({ mutationFn: () => call(stopRun, { params }), onSuccess });
