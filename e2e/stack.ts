@@ -43,6 +43,7 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_RUNNER_KEY: randomBytes(24).toString('hex'),
     MERIDIEM_PORT: String(port),
     MERIDIEM_SIMULATOR_PORT: String(simulatorPort),
+    MERIDIEM_SIMULATED_SKY: 'calm',
     MERIDIEM_POST_PORT: String(postPort),
     MERIDIEM_SMTP_URL: `smtp://127.0.0.1:${postPort}`,
     MERIDIEM_WEBHOOK_HOSTS: `127.0.0.1:${simulatorPort}`,

@@ -21,6 +21,7 @@ export const SiteReading = Type.Object({
   altitudeDeg: Nullable(Type.Number()),
   azimuthDeg: Nullable(Type.Number()),
   isParked: Nullable(Type.Boolean()),
+  roof: Nullable(oneOf(['open', 'closed', 'moving'] as const)),
 });
 export type SiteReading = Static<typeof SiteReading>;
 

@@ -200,7 +200,7 @@ describe('a night by devices', () => {
     const reading = {
       utcMs: run.steps[0].plannedStartUtcMs, isSafe: true, temperatureC: 4.5, humidityPercent: 60, windMPerSec: 3,
       cloudCoverPercent: null, sensorC: -10, coolerPowerPercent: 55, guidingRmsArcsec: 0.8, altitudeDeg: 61,
-      azimuthDeg: 20, isParked: false,
+      azimuthDeg: 20, isParked: false, roof: 'open' as const,
     }; // prettier-ignore
     for (const at of [0, 60_000, 60_000])
       await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: run.fence, reading: { ...reading, utcMs: reading.utcMs + at } } }); // prettier-ignore

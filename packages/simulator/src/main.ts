@@ -93,6 +93,7 @@ await app.register(observatoryRoutes, {
   startUtcMs: () => Date.now(),
   stars: () => sky().stars,
   memory: rigMemory(process.env.MERIDIEM_RIGS ?? null),
+  isCalm: process.env.MERIDIEM_SIMULATED_SKY === 'calm',
 });
 app.get<{ Querystring: { ra: number; dec: number; width: number; px: number } }>(
   '/survey',

@@ -291,7 +291,10 @@ describe('a night with devices', () => {
   });
 
   it('never moves the roof over a mount that does not park, and says so', async () => {
-    const played = await at.play([quick(1), quick(2)], { fault: { at: 2, fault: 'mount stuck', forSec: 36_000 } });
+    const played = await at.play([quick(1), quick(2)], {
+      devices: { nightRules: nightRulesWith({ closingTries: 2 }) },
+      fault: { at: 2, fault: 'mount stuck', forSec: 36_000 },
+    });
     expect([played.end, played.truth.isParked]).toEqual(['not closed', false]);
     expect(played.truth.roof).toBe('open');
     expect(violations(played)).toEqual([]);

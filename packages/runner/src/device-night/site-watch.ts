@@ -75,12 +75,13 @@ export function watchSite({ devices, clock, safetyWatch, rules }: SiteParts): Si
 
 async function readSite(devices: DeviceSet, clock: NightClock, { isSafe }: SafetyWatch): Promise<SiteReading> {
   const orNull = <T>(reading: Promise<T>): Promise<T | null> => reading.catch(() => null);
-  const [air, sensorC, coolerPowerPercent, guider, mount] = await Promise.all([
+  const [air, sensorC, coolerPowerPercent, guider, mount, roof] = await Promise.all([
     orNull(devices.conditions.read()),
     orNull(devices.camera.temperatureC()),
     orNull(devices.camera.coolerPowerPercent()),
     orNull(devices.guider.state()),
     orNull(devices.mount.state()),
+    orNull(devices.roof.state()),
   ]);
   return {
     utcMs: await clock.nowUtcMs(),
@@ -95,5 +96,6 @@ async function readSite(devices: DeviceSet, clock: NightClock, { isSafe }: Safet
     altitudeDeg: mount?.altitudeDeg ?? null,
     azimuthDeg: mount?.azimuthDeg ?? null,
     isParked: mount?.isParked ?? null,
+    roof: roof === null || roof === 'error' ? null : roof === 'open' || roof === 'closed' ? roof : 'moving',
   };
 }

@@ -15,7 +15,7 @@ import { SlowAxis } from './slow-axis.ts';
 import { SteppedTime } from './stepped-time.ts';
 import { Truth } from './truth.ts';
 import type { Weather } from './weather.ts';
-import { MOST_CLOUD, MOST_WIND_M_PER_SEC, weatherAt } from './weather.ts';
+import { calmed, MOST_CLOUD, MOST_WIND_M_PER_SEC, weatherAt } from './weather.ts';
 
 const FOCUSER_STEPS_PER_SEC = 400;
 const ROTATOR_DEG_PER_SEC = 6;
@@ -59,6 +59,7 @@ export class SimulatedRig {
   readonly rotator: SlowAxis;
   readonly #stars: readonly SkyStar[];
   readonly #seed: number;
+  readonly #isCalm: boolean;
   readonly #withoutPower = new Set<string>();
   readonly #former = new Set<string>();
   #minder: string | null = null;
@@ -71,13 +72,19 @@ export class SimulatedRig {
   constructor(
     name: string,
     facts: RigFacts,
-    parts: { readonly clock: ObservatoryClock; readonly stars: readonly SkyStar[]; readonly state?: RigState },
+    parts: {
+      readonly clock: ObservatoryClock;
+      readonly stars: readonly SkyStar[];
+      readonly state?: RigState;
+      readonly isCalm?: boolean;
+    },
   ) {
     this.facts = facts;
     this.clock = parts.clock;
     this.time = new SteppedTime(parts.clock);
     this.#stars = parts.stars;
     this.#seed = seedFrom(name);
+    this.#isCalm = parts.isCalm ?? false;
     const now = this.clock.nowUtcMs();
     const { state } = parts;
     this.truth = new Truth(state?.truth);
@@ -112,7 +119,8 @@ export class SimulatedRig {
     return this.clock.nowUtcMs();
   }
   weather(utcMs = this.now): Weather {
-    const weather = weatherAt(this.#seed, utcMs);
+    const drawn = weatherAt(this.#seed, utcMs);
+    const weather = this.#isCalm ? calmed(drawn) : drawn;
     const least = this.faults.has('cloud', utcMs) ? CLOUD : 0;
     const windMPerSec = this.faults.has('wind', utcMs) ? STRONG_WIND_M_PER_SEC : weather.windMPerSec;
     return { ...weather, windMPerSec, cloudShare: Math.max(weather.cloudShare, least) };

@@ -22,6 +22,8 @@ export interface ObservatoryParts {
   readonly stars: () => readonly SkyStar[];
   /** Rigs of a process before this one, and where they are kept. */
   readonly memory?: RigMemory;
+  /** Whether neither cloud nor wind comes of itself. */
+  readonly isCalm?: boolean;
 }
 
 const SLOW_MS = 250;
@@ -33,13 +35,13 @@ const MOST_PICTURE_BYTES = 16 * 1_048_576;
 
 export async function observatoryRoutes(
   app: FastifyInstance,
-  { realNowMs, startUtcMs, stars, memory = rigMemory(null) }: ObservatoryParts,
+  { realNowMs, startUtcMs, stars, memory = rigMemory(null), isCalm = false }: ObservatoryParts,
 ): Promise<void> {
   const rigs = new Map<string, SimulatedRig>();
   for (const state of memory.all()) {
     const clock = observatoryClock(realNowMs, state.utcMs);
     clock.set({ speed: state.speed });
-    rigs.set(state.name, new SimulatedRig(state.name, state.facts, { clock, stars: stars(), state }));
+    rigs.set(state.name, new SimulatedRig(state.name, state.facts, { clock, stars: stars(), state, isCalm }));
   }
   const connected = new Set<string>();
   let transactions = 0;
@@ -111,7 +113,11 @@ export async function observatoryRoutes(
     if (!known || JSON.stringify(known.facts) !== JSON.stringify(body))
       rigs.set(
         params.rig,
-        new SimulatedRig(params.rig, body, { clock: observatoryClock(realNowMs, startUtcMs()), stars: stars() }),
+        new SimulatedRig(params.rig, body, {
+          clock: observatoryClock(realNowMs, startUtcMs()),
+          stars: stars(),
+          isCalm,
+        }),
       );
     return { ok: true };
   });

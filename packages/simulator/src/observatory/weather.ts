@@ -42,6 +42,14 @@ function cloudOf(seed: number, step: number): number {
   return 0;
 }
 
+/** The weather of a sky that nothing comes over: for whoever must see a night through. */
+export const calmed = (weather: Weather): Weather => ({
+  ...weather,
+  cloudShare: 0,
+  windMPerSec: Math.min(weather.windMPerSec, CALM_WIND_M_PER_SEC),
+});
+const CALM_WIND_M_PER_SEC = 6;
+
 /** Wind above which the station calls itself unsafe. */
 export const MOST_WIND_M_PER_SEC = 15;
 /** Cloud above which it does: rain may come with it. */

@@ -17,6 +17,7 @@ CREATE TABLE run_readings (
   altitude_deg double precision,
   azimuth_deg double precision,
   parked boolean,
+  roof text CHECK (roof IN ('open', 'closed', 'moving')),
   PRIMARY KEY (run_id, at),
   FOREIGN KEY (observatory_id, run_id) REFERENCES night_runs (observatory_id, id)
 );

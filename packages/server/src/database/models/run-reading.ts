@@ -17,6 +17,7 @@ export interface RunReading extends Row<RunReading> {
   altitudeDeg: CreationOptional<number | null>;
   azimuthDeg: CreationOptional<number | null>;
   parked: CreationOptional<boolean | null>;
+  roof: CreationOptional<'open' | 'closed' | 'moving' | null>;
 }
 
 export const defineRunReading = (sequelize: Sequelize): ModelStatic<RunReading> =>
@@ -42,6 +43,7 @@ export const defineRunReading = (sequelize: Sequelize): ModelStatic<RunReading> 
       altitudeDeg: { type: DataTypes.DOUBLE },
       azimuthDeg: { type: DataTypes.DOUBLE },
       parked: { type: DataTypes.BOOLEAN },
+      roof: { type: DataTypes.TEXT, validate: { isIn: [['open', 'closed', 'moving']] } },
     },
     { tableName: 'run_readings' },
   );

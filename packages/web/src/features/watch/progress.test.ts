@@ -37,6 +37,7 @@ const reading: SiteReading = {
   altitudeDeg: 61.2,
   azimuthDeg: 140,
   isParked: false,
+  roof: 'open',
 };
 
 describe('how far a night is', () => {

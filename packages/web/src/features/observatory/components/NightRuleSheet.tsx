@@ -20,25 +20,27 @@ export const NightRuleSheet = ({ rig, own, changes }: NightRuleSheetProps) => (
     <p className="text-soft">They hold from the next night that begins. An empty field brings back the usual number.</p>
     <dl>
       {NIGHT_RULE_NAMES.map((name) => (
-        <NightRuleLine key={name} name={name} value={own[name] ?? null} changes={changes} />
+        <NightRuleLine key={name} rigId={rig.id} name={name} value={own[name] ?? null} changes={changes} />
       ))}
     </dl>
   </section>
 );
 
 interface NightRuleLineProps {
+  readonly rigId: string;
   readonly name: NightRuleName;
   readonly value: number | null;
   readonly changes: RigDeviceChanges;
 }
 
-function NightRuleLine({ name, value, changes }: NightRuleLineProps) {
+function NightRuleLine({ rigId, name, value, changes }: NightRuleLineProps) {
   const { name: label, unit, help, usual } = NIGHT_RULES[name];
   const words = (number: number): string => String(number).replace('-', '−');
   return (
     <Line name={label} help={`${help}; usually ${`${words(usual)} ${unit}`.trim()}`} unit={unit}>
       <EditableText
         label={label}
+        draftKey={`${rigId} ${name}`}
         width={90}
         shown={<span className={value === null ? 'text-soft' : ''}>{words(value ?? usual)}</span>}
         text={words(value ?? usual)}

@@ -73,7 +73,7 @@ function TraceChart({ trace: { name, unit, digits, points }, zone }: { readonly 
             />
             <YAxis
               width={40}
-              domain={['auto', 'auto']}
+              domain={[(least: number) => Math.floor(least), (most: number) => Math.ceil(most)]}
               tickCount={3}
               stroke="var(--hairline)"
               tick={{ fontSize: 11, fill: 'var(--ink-soft)' }}

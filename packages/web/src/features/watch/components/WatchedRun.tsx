@@ -60,7 +60,11 @@ export function WatchedRun(props: WatchedRunProps) {
             remark={run.stepsLost > 0 ? `${run.stepsLost} not taken` : ''}
           />
           {left && <Fact name="Left of this stay" words={left} remark="" />}
-          <Fact name="Roof" words={roofState(actions)} remark="as last confirmed" />
+          <Fact
+            name="Roof"
+            words={site?.roof ?? roofState(actions)}
+            remark={site?.roof ? `at ${clockSeconds(site.utcMs, zone)}` : 'as last confirmed'}
+          />
           {run.next && (
             <Fact
               name="Next"
