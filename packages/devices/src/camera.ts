@@ -1,5 +1,6 @@
 // The camera: cooled, exposed, downloaded.
 import type { AlpacaDevice } from './alpaca.ts';
+import { DeviceError } from './device-error.ts';
 import type { CameraPicture } from './image-bytes.ts';
 import { readImageBytes } from './image-bytes.ts';
 
@@ -14,6 +15,10 @@ export interface CameraSetting {
   /** Unbinned pixels of the middle that is read; null for all of the sensor. */
   readonly region: { readonly widthPx: number; readonly heightPx: number } | null;
 }
+
+const unlessMissing = (error: unknown): void => {
+  if (!(error instanceof DeviceError && error.failure === 'not implemented')) throw error;
+};
 
 export const cameraClient = (device: AlpacaDevice) => ({
   device,
@@ -30,8 +35,9 @@ export const cameraClient = (device: AlpacaDevice) => ({
   activity: async (): Promise<CameraActivity> => ACTIVITIES[await device.get<number>('camerastate')] ?? 'error',
   isImageReady: () => device.get<boolean>('imageready'),
   set: async ({ gain, offset, binning, region }: CameraSetting): Promise<void> => {
-    await device.put('gain', { Gain: gain });
-    await device.put('offset', { Offset: offset });
+    // Many cameras have only one of the two, or neither.
+    await device.put('gain', { Gain: gain }).catch(unlessMissing);
+    await device.put('offset', { Offset: offset }).catch(unlessMissing);
     await device.put('binx', { BinX: binning });
     await device.put('biny', { BinY: binning });
     const [width, height] = [await device.get<number>('cameraxsize'), await device.get<number>('cameraysize')];

@@ -13,6 +13,8 @@ import { watchSite } from './site-watch.ts';
 export interface DeviceNightParts {
   readonly framesFolder: string;
   readonly sleep: (ms: number) => Promise<void>;
+  /** The time at a real observatory; this machine's where it is left out. */
+  readonly nowUtcMs?: () => number;
   readonly report: (action: RunAction) => void;
   /** Whether a person has asked for the end. */
   readonly isStopped: () => boolean;
@@ -43,7 +45,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
   const clock = deviceRun.isSimulated
     ? simulatedClock(deviceRun.baseUrl, run.speed)
-    : realClock(sleep, () => Date.now());
+    : realClock(sleep, parts.nowUtcMs ?? Date.now);
   const devices = deviceSet(deviceRun.baseUrl);
   const safetyWatch = await watchSafety(devices.safety, clock);
   const rules = deviceRun.nightRules;
