@@ -3,9 +3,7 @@ import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { chromium } from '@playwright/test';
-import { readCsv } from '@meridiem/core';
 import { chromiumOptions } from '../e2e/chromium.ts';
-import { frameFile } from '../e2e/frames.ts';
 
 const [folder = 'docs/screenshots', ...wanted] = process.argv.slice(2);
 const base =
@@ -14,26 +12,6 @@ mkdirSync(folder, { recursive: true });
 
 const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   tonight: (page) => visit(page, '/tonight'),
-  'tonight-by-hand': async (page) => {
-    const rig = await openRig(page, '/tonight?plan=working&against=automatic');
-    await rig
-      .getByRole('button', { name: /^2: .*arrows move/ })
-      .first()
-      .focus();
-    for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight');
-    await rig.getByRole('region', { name: 'By hand' }).waitFor();
-    await rig.getByRole('region', { name: 'Compared' }).waitFor();
-    await page.waitForTimeout(3000);
-  },
-  goals: async (page) => {
-    await openProject(page, /in six panels/);
-    await page.getByRole('button', { name: /Set goals on 6 panels/ }).click();
-    await page.getByLabel('Recipe 1').selectOption({ index: 5 });
-    await page.getByLabel('Wanted 1').fill('3h');
-    await page.getByRole('button', { name: 'Add row' }).click();
-    await page.getByRole('button', { name: 'Add row' }).click();
-    await page.getByRole('button', { name: 'Fit all rows to' }).click();
-  },
   watch: async (page) => {
     await visit(page, '/observatory');
     const sheet = page.getByRole('region', { name: /^Wren/ });
@@ -46,6 +24,23 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await rig.getByRole('button', { name: 'Start the night on simulated devices' }).click();
     await rig.getByRole('link', { name: 'Watch' }).click();
     await page.getByText(/^1[2-9] of /).waitFor({ timeout: 180_000 });
+  },
+  // After `watch`, in this order: the same night in wind, on a phone, and closed by hand.
+  'watch-interrupted': async (page) => {
+    await blow(page);
+    await page
+      .getByText(/for better conditions/)
+      .first()
+      .waitFor({ timeout: 120_000 });
+  },
+  'watch-phone': async (page) => {
+    await page.setViewportSize({ width: 390, height: 844 });
+    await openWatch(page);
+  },
+  'watch-closed': async (page) => {
+    await openWatch(page);
+    await page.getByRole('button', { name: 'Stop and close now' }).click();
+    await page.getByText('The night was stopped by a person; the roof is closed.').waitFor({ timeout: 120_000 });
   },
   season: async (page) => {
     await visit(page, '/season');
@@ -122,7 +117,6 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('heading', { name: 'Verdicts' }).waitFor();
     await page.waitForLoadState('networkidle');
   },
-  import: openImport,
   time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
   observatory: (page) => visit(page, '/observatory'),
 };
@@ -145,28 +139,20 @@ async function visit(page: Page, path: string): Promise<void> {
   await page.getByRole('heading', { level: 1 }).waitFor();
 }
 
-/** Frames of the demo's own panels, some of them doubtful; the import is only looked at. */
-async function openImport(page: Page): Promise<void> {
-  const targets = readCsv(await (await page.request.get(`${base}/api/exports/targets`)).text());
-  const panels = targets.filter((row) => row.rig.startsWith('Heron') && row.ra_deg !== '').slice(0, 3);
-  const files = panels.flatMap((panel, p) =>
-    Array.from({ length: 24 - 8 * p }, (_, i) =>
-      frameFile({
-        name: `frame-${p + 1}-${String(i + 1).padStart(3, '0')}.fits`,
-        raDeg: Number(panel.ra_deg),
-        decDeg: Number(panel.dec_deg) + (i % 8 === 7 ? 0.11 : 0),
-        filter: i % 8 === 6 ? '' : p === 1 ? 'SII' : 'Lum',
-        startIso: new Date(Date.UTC(2026, 8, 12 + p, 12, 3 * i, 0, 120)).toISOString().replace('Z', ''),
-        exposureSec: i % 8 === 5 ? 60 : 120,
-        camera: 'HE-0302',
-        pixel: 1000 * p + i,
-      }),
-    ),
-  );
-  const notes = { name: 'observing-notes.txt', mimeType: 'text/plain', buffer: Buffer.from('clear until two') };
-  await visit(page, '/imports');
-  await page.getByLabel('Choose files').setInputFiles([...files, notes]);
-  await page.getByRole('region', { name: 'ready' }).waitFor();
+/** The night that is under way on Wren. */
+async function openWatch(page: Page): Promise<void> {
+  const rig = await openRig(page, '/tonight');
+  await rig.getByRole('link', { name: 'Watch' }).click();
+  await page.getByRole('region', { name: 'Steps' }).waitFor();
+}
+
+/** Wind over Wren for an hour of its time: the simulated observatory answers a thousand ports above the application. */
+async function blow(page: Page): Promise<void> {
+  await openWatch(page);
+  const simulator = new URL(base);
+  simulator.port = String(Number(simulator.port) + 1000);
+  const rigId = new URL(page.url()).searchParams.get('rig')!;
+  await page.request.put(`${simulator.origin}/rigs/${rigId}/faults`, { data: { fault: 'wind', forSec: 3600 } });
 }
 
 const browser = await chromium.launch(chromiumOptions());

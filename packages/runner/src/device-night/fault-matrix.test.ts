@@ -3,7 +3,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { StepKind } from '@meridiem/core';
-import { NIGHT_END_KINDS, seededRandom } from '@meridiem/core';
+import { NIGHT_END_KINDS, nightAccount, seededRandom } from '@meridiem/core';
 import { FAULTS } from '@meridiem/simulator';
 import type { Played, SiteFault, TestSite } from '../../test/night-harness.ts';
 import { open, openSite, START, step, violations } from '../../test/night-harness.ts';
@@ -54,11 +54,35 @@ describe('a fault', () => {
     expect(open(played)).toEqual([]);
     expect([...played.outcomes.keys()].sort()).toEqual([1, 2, 3, 4]);
     expect(NIGHT_END_KINDS).toContain(played.end);
+    expect(accountOf(played)).toEqual({ hours: NIGHT_HOURS, exposedSec: exposedSec(played) });
     // What could not be closed is a roof or a mount that did not move; everything else is shut, over a parked mount.
     if (played.end === 'not closed') expect(['roof stuck', 'mount stuck']).toContain(fault);
     else expect([played.truth.roof, played.truth.isParked || fault === 'power cut']).toEqual(['closed', true]);
   });
 });
+
+const NIGHT_HOURS = 7;
+const taken = ({ outcomes }: Played) => [...outcomes.values()].flatMap(({ exposure }) => exposure ?? []);
+const exposedSec = (played: Played): number => taken(played).reduce((sum, { exposureSec }) => sum + exposureSec, 0);
+
+/** The time account of the night: its entries fill it without gap, and what was exposed is in it whole, once. */
+function accountOf(played: Played): { hours: number; exposedSec: number } {
+  const night = { startUtcMs: START - 3_600_000, endUtcMs: START + 6 * 3_600_000 };
+  const exposures = taken(played).map(({ startUtcMs, exposureSec }, i) => ({
+    id: String(i),
+    kind: 'light' as const,
+    panelId: 'a',
+    owner: null,
+    startUtcMs,
+    endUtcMs: startUtcMs + 1000 * exposureSec,
+  }));
+  const entries = nightAccount({ night, exposures, lostFrames: [], remarks: [], sunUp: [], moonUp: [], arrivalSec: 120, downloadSec: 5 }); // prettier-ignore
+  const sec = (of: typeof entries): number => of.reduce((sum, { startUtcMs, endUtcMs }) => sum + (endUtcMs - startUtcMs) / 1000, 0); // prettier-ignore
+  return {
+    hours: sec(entries) / 3600,
+    exposedSec: Math.round(sec(entries.filter(({ kind }) => kind === 'exposing'))),
+  };
+}
 
 const resultOf = ({ end, outcomes }: Played): string =>
   `${end}, ${[...outcomes.values()].filter(({ outcome }) => outcome === 'done').length} of ${plan().length}`;
