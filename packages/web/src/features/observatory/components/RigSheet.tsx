@@ -63,7 +63,7 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
                 <RigItem key={item.name} item={item} rig={rig} mayEdit={mayEdit} change={change} />
               ))}
             </dl>
-            {title === 'Times' && <MeasuredTimes rig={rig} />}
+            {title === 'Times' && <MeasuredTimes rig={rig} mayEdit={mayEdit} change={change} />}
           </Fold>
         ))}
         <Fold title="Filters" summary={holderWords(rig)}>
