@@ -17,7 +17,7 @@ export interface StayState {
   /** Why the focus is to be found again, in words; null while it holds. */
   focusDue(now: Focused, everyMin: number): string | null;
   /** Takes in what came of an exposure. @returns why the sky counts as covered, in words; null where it does not */
-  lostStars(step: RunStep, outcome: ExposureOutcome): string | null;
+  takeIn(step: RunStep, outcome: ExposureOutcome): string | null;
   /** How often in a row guiding was worse than the pause limit. */
   readonly badGuiding: number;
 }
@@ -41,7 +41,7 @@ export function stayState(rules: NightRules): StayState {
       const growth = Math.max(0, ...[...sizes.values()].map(({ smallestPx, lastPx }) => lastPx / smallestPx - 1));
       return 100 * growth >= rules.focusAfterGrowthPercent ? `stars have grown by ${Math.round(100 * growth)} %` : null;
     },
-    lostStars({ filterLetter }, { exposure }) {
+    takeIn({ filterLetter }, { exposure }) {
       if (!exposure) return null;
       const { halfFluxRadiusPx: px, starCount, guidingRmsArcsec } = exposure;
       const before = sizes.get(filterLetter)?.smallestPx ?? Number.POSITIVE_INFINITY;

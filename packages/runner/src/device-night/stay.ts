@@ -61,7 +61,7 @@ export async function carryOutStay(
     const outcome = await takeExposure(context, step, hasMoved);
     hooks.finish(step, outcome);
     hasMoved = false;
-    const lost = state.lostStars(step, outcome);
+    const lost = state.takeIn(step, outcome);
     if (lost) {
       siteWatch.pause(lost);
       throw new Interrupted('paused');
