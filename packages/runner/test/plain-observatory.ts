@@ -190,6 +190,7 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
     commands,
     minders,
     roof: roofState,
+    focusSteps: () => focus.at,
     isParked: isAtPark,
     close: (): Promise<unknown> => {
       server.closeAllConnections();

@@ -1,8 +1,11 @@
 // One exposure: asked at the gate, begun, downloaded, measured, on disk; and what came of it.
 import type { RunStep } from '@meridiem/contract';
 import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass } from '@meridiem/core';
+import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext } from './context.ts';
 import { storeFrame } from './frame-store.ts';
+import type { DeviceSet } from './device-set.ts';
+import type { Until } from './journal.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 
 /** A night this far behind its plan is planned again. */
@@ -21,14 +24,25 @@ export async function setFilter({ journal, devices, deviceRun }: NightContext, l
   const { place } = to;
   const was = await devices.wheel.place();
   if (was === place) return false;
+  const before = deviceRun.wheel.find((one) => one.place === was)?.focusOffsetSteps ?? null;
+  const shiftSteps = before === null || to.focusOffsetSteps === null ? null : to.focusOffsetSteps - before;
   await journal.step('filter', letter, async (until) => {
     await devices.wheel.beginMove(place);
     await until(async () => (await devices.wheel.place()) === place);
+    if (shiftSteps) await shiftFocus(devices, shiftSteps, until);
   });
-  const before = deviceRun.wheel.find((one) => one.place === was)?.focusOffsetSteps ?? null;
-  if (before === null || to.focusOffsetSteps === null) return true;
-  await devices.focuser.beginMove((await devices.focuser.positionSteps()) + to.focusOffsetSteps - before);
-  return false;
+  return shiftSteps === null;
+}
+
+/** By what the filter in front asks for; a focuser that fails costs sharpness and no stay. */
+async function shiftFocus({ focuser }: DeviceSet, bySteps: number, until: Until): Promise<void> {
+  try {
+    await focuser.beginMove(Math.max(0, (await focuser.positionSteps()) + bySteps));
+  } catch (error) {
+    if (error instanceof DeviceError) return;
+    throw error;
+  }
+  await until(async () => !(await focuser.isMoving()));
 }
 
 /** @param afterMove whether the mount has moved since the exposure before */

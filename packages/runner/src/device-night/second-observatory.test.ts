@@ -101,8 +101,11 @@ describe('a night at an observatory of another make', () => {
     for (const kind of ['connect', 'cool', 'open roof', 'unstow', 'slew', 'focus', 'solve', 'centre', 'guide', 'filter', 'dither', 'stow', 'close roof', 'warm up'])
       expect(done).toContain(kind); // prettier-ignore
     expect(actions.find(({ kind, outcome }) => kind === 'centre' && outcome === 'done')!.remark).toMatch(/^(7|8|9)\d\d″ off, \d″ after correcting$/); // prettier-ignore
-    expect(actions.find(({ kind, outcome }) => kind === 'focus' && outcome === 'done')!.remark).toMatch(/^(199|200)\d\d steps/); // prettier-ignore
+    const focused = actions.find(({ kind, outcome }) => kind === 'focus' && outcome === 'done')!.remark!;
+    expect(focused).toMatch(/^(199|200)\d\d steps/); // prettier-ignore
     expect(await readdir(join(folder, 'Plain', '2026-12-07'))).toHaveLength(3);
+    // The second filter's own focus, 60 steps from the first's.
+    expect(plain.focusSteps() - Number(/^\d+/.exec(focused)![0])).toBe(60);
     expect(plain.minders.size).toBe(1);
   });
 
