@@ -141,8 +141,8 @@ async function visit(page: Page, path: string): Promise<void> {
 
 /** The night that is under way on Wren. */
 async function openWatch(page: Page): Promise<void> {
-  const rig = await openRig(page, '/tonight');
-  await rig.getByRole('link', { name: 'Watch' }).click();
+  await visit(page, '/tonight');
+  await page.getByRole('region', { name: /^Wren/ }).getByRole('link', { name: 'Watch' }).click();
   await page.getByRole('region', { name: 'Steps' }).waitFor();
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import type { NightRun, RunAction, ShownOrder } from '@meridiem/contract';
+import type { NightRun, RunAction, ShownOrder, SiteReading } from '@meridiem/contract';
 import {
   actionWords,
   alarmWords,
@@ -9,7 +9,7 @@ import {
   lastOrderWords,
   nowWords,
   outcomeWords,
-  roofState,
+  roofNow,
   tookWords,
 } from './view-model.ts';
 
@@ -71,10 +71,15 @@ describe('a night being watched', () => {
   });
   it('knows the roof by what was confirmed of it', () => {
     const [opened, closed] = [action({ kind: 'open roof' }), action({ kind: 'close roof' })];
-    expect(roofState([action({}), closed, opened])).toBe('closed');
-    expect(roofState([opened])).toBe('open');
-    expect(roofState([{ ...closed, outcome: 'failed' }, opened])).toBe('not known');
-    expect(roofState([])).toBe('not known');
+    const words = (actions: RunAction[], site?: Partial<SiteReading>) => roofNow(actions, site as SiteReading).words;
+    expect(words([action({}), closed, opened])).toBe('closed');
+    expect(words([opened])).toBe('open');
+    expect(words([{ ...closed, outcome: 'failed' }, opened])).toBe('not known');
+    expect(words([])).toBe('not known');
+    // A reading from before the roof was closed says nothing of it now; a later one does.
+    expect(words([closed], { roof: 'open', utcMs: START })).toBe('closed');
+    expect(words([closed], { roof: 'moving', utcMs: START + 200_000 })).toBe('moving');
+    expect(words([], { roof: 'closed', utcMs: START })).toBe('closed');
   });
 });
 

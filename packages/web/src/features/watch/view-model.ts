@@ -1,5 +1,5 @@
 // A night by devices as it is watched: what now and since when, what came of what was done, and what is wrong.
-import type { HandOrder, NightRun, RunAction, ShownOrder } from '@meridiem/contract';
+import type { HandOrder, NightRun, RunAction, ShownOrder, SiteReading } from '@meridiem/contract';
 import type { NightEnd, StepKind } from '@meridiem/core';
 import { NIGHT_ENDS, STEP_RULES } from '@meridiem/core';
 import { clockSeconds } from '../../words/format.ts';
@@ -65,11 +65,19 @@ export const lastFacts = (actions: readonly RunAction[]): LastFact[] =>
 
 export type SiteState = 'closed' | 'open' | 'not known';
 
-/** The roof by the last thing that was confirmed of it. */
-export function roofState(actions: readonly RunAction[]): SiteState {
+export interface KnownRoof {
+  readonly words: SiteState | 'moving';
+  /** When it was last known; null where it never was. */
+  readonly utcMs: number | null;
+}
+
+/** The roof by the newest thing that is known of it: a step that was confirmed, or a reading of the site. */
+export function roofNow(actions: readonly RunAction[], site: SiteReading | undefined): KnownRoof {
   const last = actions.find(({ kind, outcome }) => (kind === 'open roof' || kind === 'close roof') && outcome !== null);
-  if (!last || last.outcome !== 'done') return 'not known';
-  return last.kind === 'open roof' ? 'open' : 'closed';
+  const isNewer = (site?.utcMs ?? 0) > (last?.endUtcMs ?? 0);
+  if (site?.roof && isNewer) return { words: site.roof, utcMs: site.utcMs };
+  if (!last || last.outcome !== 'done') return { words: 'not known', utcMs: last?.endUtcMs ?? null };
+  return { words: last.kind === 'open roof' ? 'open' : 'closed', utcMs: last.endUtcMs };
 }
 
 /** Whether a hold stands that nobody has lifted. @param orders the newest first */

@@ -40,7 +40,7 @@ export function NightProgress({ steps, zone, clockUtcMs }: NightProgressProps) {
         {steps.map(({ plannedUtcMs, takenUtcMs, exposureSec, filterLetter, filterClass, outcome, isUnderWay }) => (
           <span
             key={plannedUtcMs}
-            className={`absolute top-[22px] h-[14px] ${outcome === 'done' ? filterTexture(filterClass) : ''} ${isUnderWay ? 'border border-brass' : ''} ${outcome === 'lost' ? 'border-b-2 border-signal' : ''}`}
+            className={`absolute top-[22px] h-[14px] ${outcome === 'done' ? filterTexture(filterClass) : ''} ${isUnderWay && clockUtcMs !== null ? 'border border-brass' : ''} ${outcome === 'lost' ? 'border-b-2 border-signal' : ''}`}
             style={{
               ...place(takenUtcMs ?? plannedUtcMs, 1000 * exposureSec),
               backgroundColor:

@@ -4,7 +4,7 @@ import type { NightRun, RunAction, ShownOrder, SiteReading, WatchedStep } from '
 import type { NightEnd } from '@meridiem/core';
 import { clockSeconds } from '../../../words/format.ts';
 import { missed, siteFacts, stayLeft } from '../progress.ts';
-import { alarmWords, isUnderWay, lastFacts, nowWords, roofState } from '../view-model.ts';
+import { alarmWords, isUnderWay, lastFacts, nowWords, roofNow } from '../view-model.ts';
 import { ActionTable } from './ActionTable.tsx';
 import { ByHand } from './ByHand.tsx';
 import { NightProgress } from './NightProgress.tsx';
@@ -34,6 +34,7 @@ export function WatchedRun(props: WatchedRunProps) {
   const alarm = alarmWords(actions, endedAs);
   const left = isUnderWay(run) ? stayLeft(steps, zone) : null;
   const site = readings.at(-1);
+  const roof = roofNow(actions, site);
   return (
     <>
       {isSimulated && <p className="mt-2 text-brass">Simulated: no real sky, no real telescope. {run.speed}× time.</p>}
@@ -62,8 +63,8 @@ export function WatchedRun(props: WatchedRunProps) {
           {left && <Fact name="Left of this stay" words={left} remark="" />}
           <Fact
             name="Roof"
-            words={site?.roof ?? roofState(actions)}
-            remark={site?.roof ? `at ${clockSeconds(site.utcMs, zone)}` : 'as last confirmed'}
+            words={roof.words}
+            remark={roof.utcMs === null ? '' : `at ${clockSeconds(roof.utcMs, zone)}`}
           />
           {run.next && (
             <Fact
@@ -73,6 +74,7 @@ export function WatchedRun(props: WatchedRunProps) {
             />
           )}
           {site &&
+            isUnderWay(run) &&
             siteFacts(site).map(({ name, words }) => (
               <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(site.utcMs, zone)}`} />
             ))}
