@@ -36,7 +36,7 @@ export const WatchedStep = Type.Object({
   exposureSec: Type.Number(),
   /** When it was really begun; null where it was not taken. */
   takenUtcMs: Nullable(UtcMs),
-  outcome: Nullable(oneOf(['done', 'lost', 'replaced'] as const)),
+  outcome: Nullable(oneOf(['done', 'lost'] as const)),
   isUnderWay: Type.Boolean(),
   /** Why it was not taken. */
   words: Nullable(Type.String()),

@@ -70,6 +70,16 @@ describe('simulated time', () => {
     await clock.poll(3600);
     expect((await clock.nowUtcMs()) - before).toBeLessThan(3_600_000);
   });
+
+  it('is not begun where the night was woken just before, and passes after that', async () => {
+    await clock.wait(1);
+    const before = await clock.nowUtcMs();
+    clock.wake();
+    await clock.poll(60);
+    expect(await clock.nowUtcMs()).toBe(before);
+    await clock.poll(60);
+    expect((await clock.nowUtcMs()) - before).toBe(60_000);
+  });
 });
 
 describe('a real clock', () => {

@@ -70,10 +70,13 @@ export function simulatedClock(baseUrl: string, speed: number): NightClock {
     async poll(sec = pollSec) {
       await sides.idle();
       if (sec <= pollSec) return run(sec, false);
-      woken = new AbortController();
-      await run(Math.min(sec, mostSec), false, woken.signal).catch((error: unknown) => {
-        if (!woken.signal.aborted) throw error;
-      });
+      // A wake from before this look is heard now: nobody knows on which side of the last look it came.
+      const { signal } = woken;
+      if (!signal.aborted)
+        await run(Math.min(sec, mostSec), false, signal).catch((error: unknown) => {
+          if (!signal.aborted) throw error;
+        });
+      if (signal.aborted) woken = new AbortController();
     },
     wake: () => woken.abort(),
     async wait(sec) {
