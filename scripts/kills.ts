@@ -140,6 +140,7 @@ const frame = (cameraName: string, serial: number) => ({
     widthPx: 1600,
     heightPx: 1200,
     isTruncated: false,
+    isSimulated: false,
     dataStart: 0,
     dataLength: 0,
     doubts: [],

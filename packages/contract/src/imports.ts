@@ -36,6 +36,7 @@ const Facts = Type.Object({
   widthPx: Type.Integer({ minimum: 0 }),
   heightPx: Type.Integer({ minimum: 0 }),
   isTruncated: Type.Boolean(),
+  isSimulated: Type.Boolean(),
   /** Why it is no single exposure. */
   combined: Nullable(Type.String({ maxLength: 500 })),
   site: Nullable(

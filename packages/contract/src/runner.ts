@@ -160,14 +160,20 @@ export const replanRun = operation({
   response: Type.Object({ steps: Type.Array(RunStep) }),
 });
 
-export const reportAction = operation({
+/** As many steps by devices are reported together. */
+export const MOST_ACTIONS_TOGETHER = 100;
+
+export const reportActions = operation({
   method: 'POST',
   path: '/runner/runs/:id/actions',
   summary:
-    'Report a step by devices, with its intent and again with its outcome; renews the lease. Repeating it changes nothing.',
+    'Report steps by devices in their order, each with its intent and again with its outcome; renews the lease. Repeating it changes nothing.',
   access: 'runner',
   params: IdParams,
-  body: Type.Object({ fence: Type.Integer(), action: RunAction }),
+  body: Type.Object({
+    fence: Type.Integer(),
+    actions: Type.Array(RunAction, { minItems: 1, maxItems: MOST_ACTIONS_TOGETHER }),
+  }),
   response: Type.Object({ goOn: Type.Boolean() }),
 });
 

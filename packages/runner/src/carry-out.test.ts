@@ -27,9 +27,11 @@ describe('a night by devices', () => {
       async call(operation, _id, body) {
         // As the real link: a call is repeated until it is answered.
         while (!isBack) await sleep(20);
-        const { action, stepId } = body as { action?: { kind: string; outcome: string | null }; stepId?: string };
+        const { actions, stepId } = body as { actions?: { kind: string; outcome: string | null }[]; stepId?: string };
         calls.push(
-          action ? `${action.kind} ${action.outcome ?? '…'}` : `${nameOf(operation)} ${stepId?.slice(-1) ?? ''}`.trim(),
+          ...(actions?.map(({ kind, outcome }) => `${kind} ${outcome ?? '…'}`) ?? [
+            `${nameOf(operation)} ${stepId?.slice(-1) ?? ''}`.trim(),
+          ]),
         );
         return { goOn: true, state: 'finished' } as never;
       },

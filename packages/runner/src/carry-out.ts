@@ -1,7 +1,15 @@
 // A claimed night: by the rig's devices where it has them, else exposure by exposure from the simulator. The server hears of
 // every step behind the night, so that its silence holds up no command to a device.
-import type { ClaimedRun, SiteReading, StandingOrders } from '@meridiem/contract';
-import { beginStep, endRun, finishStep, keepRun, replanRun, reportAction } from '@meridiem/contract';
+import type { ClaimedRun, RunAction, SiteReading, StandingOrders } from '@meridiem/contract';
+import {
+  beginStep,
+  endRun,
+  finishStep,
+  keepRun,
+  MOST_ACTIONS_TOGETHER,
+  replanRun,
+  reportActions,
+} from '@meridiem/contract';
 import { runDeviceNight } from './device-night/run-device-night.ts';
 import type { KeptReport, Report } from './kept-reports.ts';
 import { keptReports } from './kept-reports.ts';
@@ -73,31 +81,55 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
 const within = <T>(ms: number, sleep: DeviceNight['sleep'], work: Promise<T>): Promise<T | null> =>
   Promise.race([work.catch(() => null), sleep(ms).then(() => null)]);
 
+interface Heard {
+  readonly goOn: boolean;
+  readonly orders?: StandingOrders;
+}
+
+/** What the server is told: a report that is kept until it is taken, or that this runner still minds the night. */
+type Letter = ({ readonly what: 'reported' } & KeptReport) | { readonly what: 'keep' };
+
+const actionOf = (letter: Letter): RunAction | null =>
+  letter.what === 'reported' && letter.report.what === 'action' ? letter.report.action : null;
+
 /** The server as one night hears it: told everything in order from this machine's disk, asked what people say. */
-function heardServer({ id, fence }: ClaimedRun, { link, framesFolder, say = () => undefined }: DeviceNight) {
+function heardServer({ id, fence }: ClaimedRun, { link, sleep, framesFolder, say = () => undefined }: DeviceNight) {
   const kept = keptReports(framesFolder, id, (words) => say('reports can’t be kept on disk', { words }));
   const lease = { isStopped: false, isLost: false };
   let standing: StandingOrders = { holdId: null, leaveId: null, isLast: false };
   const carriedOut: string[] = [];
-  const heard = ({ goOn, orders }: { goOn: boolean; orders?: StandingOrders }): void => {
+  const heard = ({ goOn, orders }: Heard): void => {
     if (!goOn) lease.isStopped = true;
     if (orders) standing = orders;
   };
-  const outbox = createOutbox((error) => {
-    // Another runner minds this night now: this one closes and lets go.
-    if (error instanceof RefusedCall && error.code === 'LEASE_LOST') lease.isLost = lease.isStopped = true;
-    else say('a report was refused', { words: String(error) });
+  const outbox = createOutbox<Letter>({
+    send: async (letters) => {
+      heard(await call(letters));
+      for (const letter of letters) if (letter.what === 'reported') kept.sent(letter.n);
+    },
+    together: (letter) => actionOf(letter) !== null,
+    most: MOST_ACTIONS_TOGETHER,
+    sleep,
+    onRefused: (error) => {
+      // Another runner minds this night now: this one closes and lets go.
+      if (error instanceof RefusedCall && error.code === 'LEASE_LOST') lease.isLost = lease.isStopped = true;
+      else say('a report was refused', { words: String(error) });
+    },
   });
-  const call = (report: Report): Promise<{ goOn: boolean }> => {
-    if (report.what === 'action') return link.call(reportAction, id, { fence, action: report.action });
-    if (report.what === 'begin') return link.call(beginStep, id, { fence, stepId: report.stepId });
-    return link.call(finishStep, id, { fence, ...report.outcome });
+  const keep = (): Promise<Heard> => {
+    const now = reading();
+    return link.call(keepRun, id, { fence, carriedOut: carriedOut.splice(0), ...(now ? { reading: now } : {}) });
   };
-  const send = ({ n, report }: KeptReport): void =>
-    outbox.add(async () => {
-      heard(await call(report));
-      kept.sent(n);
-    });
+  const call = (letters: readonly Letter[]): Promise<Heard> => {
+    const actions = letters.flatMap((letter) => actionOf(letter) ?? []);
+    if (actions.length > 0) return link.call(reportActions, id, { fence, actions });
+    const [letter] = letters;
+    if (letter.what === 'keep') return keep();
+    if (letter.report.what === 'begin') return link.call(beginStep, id, { fence, stepId: letter.report.stepId });
+    if (letter.report.what === 'finish') return link.call(finishStep, id, { fence, ...letter.report.outcome });
+    return Promise.resolve({ goOn: true });
+  };
+  const send = (report: KeptReport): void => outbox.add({ what: 'reported', ...report });
   let reading: () => SiteReading | null = () => null;
   return {
     set reading(take: () => SiteReading | null) {
@@ -116,11 +148,7 @@ function heardServer({ id, fence }: ClaimedRun, { link, framesFolder, say = () =
     resend: () => kept.unsent.forEach(send),
     tell: (report: Report) => send({ n: kept.keep(report), report }),
     keep(): void {
-      if (outbox.waiting === 0)
-        outbox.add(async () => {
-          const now = reading();
-          heard(await link.call(keepRun, id, { fence, carriedOut, ...(now ? { reading: now } : {}) }));
-        });
+      if (outbox.waiting === 0) outbox.add({ what: 'keep' });
     },
     carriedOut: (orderId: string) => void carriedOut.push(orderId),
     flush: () => outbox.flush(),

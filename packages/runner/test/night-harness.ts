@@ -16,6 +16,8 @@ import { fillDisk } from './full-disk.ts';
 
 export const site = { latitudeDeg: -30, longitudeDeg: 20, elevationM: 1000 };
 export const START = Date.parse('2026-12-08T20:30Z');
+/** Shorter than usual, as every wait here: each second of a night costs the tests calls. */
+export const SAFE_HOLD_MIN = 5;
 export const target = { raDeg: 70, decDeg: -35 };
 
 export const step = (seq: number, more: Partial<RunStep> = {}): RunStep => ({
@@ -69,7 +71,7 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   roofClears: false,
   costs: { ...DEFAULT_STEP_COSTS },
   ownSteps: [],
-  nightRules: nightRulesWith({}),
+  nightRules: nightRulesWith({ safeHoldMin: SAFE_HOLD_MIN, conditionsHoldMin: 5, closingPauseMin: 1 }),
   wheel: [
     { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
     { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },

@@ -3,16 +3,14 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import type { Answers } from './held-clock.ts';
 
 export interface PlainSite {
   readonly latitudeDeg: number;
   readonly longitudeDeg: number;
 }
-export interface PlainFaults {
-  unsafe?: boolean;
-  mountStuck?: boolean;
-  cameraSilent?: boolean;
-}
+export const PLAIN_FAULTS = ['unsafe', 'mount stuck', 'roof stuck', 'wheel jammed', 'focuser stuck', 'camera silent', 'star lost', 'unsolved', 'errors', 'line cut'] as const; // prettier-ignore
+export type PlainFault = (typeof PLAIN_FAULTS)[number];
 
 const [NOT_IMPLEMENTED, NOT_NOW, NOT_CONNECTED] = [0x400, 0x40b, 0x407];
 const [WIDTH, HEIGHT] = [240, 180];
@@ -32,9 +30,11 @@ class Refusal extends Error {
 }
 type Fields = URLSearchParams;
 
-/** @param now the observatory's own time, milliseconds UTC */
-export async function plainObservatory(now: () => number, site: PlainSite) {
-  const faults: PlainFaults = {};
+/** @param now the observatory's own time, milliseconds UTC
+ * @param also answers what is asked of others at the same address */
+export async function plainObservatory(now: () => number, site: PlainSite, also: Answers = () => false) {
+  const brokenUntil = new Map<PlainFault, number>();
+  const faults = { has: (fault: PlainFault): boolean => now() < (brokenUntil.get(fault) ?? 0) };
   const wrong: string[] = [];
   const commands: string[] = [];
   const connected = new Set<string>();
@@ -56,11 +56,12 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
   };
   const isSlewing = (): boolean => now() < mount.doneMs;
   const isAtPark = (): boolean => {
-    if (mount.isParking && !isSlewing() && !faults.mountStuck) mount = { ...mount, isParking: false, isParked: true, isTracking: false }; // prettier-ignore
+    if (mount.isParking && !isSlewing() && !faults.has('mount stuck')) mount = { ...mount, isParking: false, isParked: true, isTracking: false }; // prettier-ignore
     return mount.isParked;
   };
   const moveRoof = (to: 'open' | 'closed'): void => {
     if (!isAtPark()) wrong.push(`the roof was told to be ${to} over a telescope that is not parked`);
+    if (faults.has('roof stuck')) return;
     roof = { at: roofState(), to, doneMs: roofState() === to ? 0 : now() + ROOF_MS };
   };
   const needsUnparked = (): void => {
@@ -69,12 +70,12 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
   const slew = (fields: Fields): void => {
     needsUnparked();
     if (roofState() !== 'open') wrong.push('slewed under a roof that is not open');
-    if (faults.mountStuck) return;
+    if (faults.has('mount stuck')) return;
     mount = { ...mount, ra: number(fields, 'RightAscension'), dec: number(fields, 'Declination'), isTracking: true, doneMs: now() + MOVE_MS }; // prettier-ignore
   };
   const begin = (fields: Fields): void => {
     if (exposure && now() < exposure.startMs + 1000 * exposure.sec) throw new Refusal(NOT_NOW, 'exposing');
-    if (faults.unsafe) wrong.push('light was begun in danger');
+    if (faults.has('unsafe')) wrong.push('light was begun in danger');
     exposure = { startMs: now(), sec: number(fields, 'Duration') };
   };
   const isReady = (): boolean => exposure !== null && now() >= exposure.startMs + 1000 * exposure.sec + 500;
@@ -104,7 +105,7 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
         error = { ra: 15 * (truth.ra - mount.ra), dec: truth.dec - mount.dec };
       },
       abortslew: () => void (mount.doneMs = 0),
-      park: () => void (mount = { ...mount, isParking: true, doneMs: faults.mountStuck ? 0 : now() + MOVE_MS }),
+      park: () => void (mount = { ...mount, isParking: true, doneMs: faults.has('mount stuck') ? 0 : now() + MOVE_MS }),
       unpark: () => void (mount = { ...mount, isParked: false, isParking: false }),
     },
     camera: {
@@ -127,20 +128,23 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
       names: () => ['L', 'R'],
       position: (fields, isPut) => {
         if (isPut) return void (wheel = { at: number(fields, 'Position'), doneMs: now() + 2000 });
-        return now() < wheel.doneMs ? -1 : wheel.at;
+        return now() < wheel.doneMs || faults.has('wheel jammed') ? -1 : wheel.at;
       },
     },
     focuser: {
       position: () => focus.at,
       ismoving: () => now() < focus.doneMs,
-      move: (fields) => void (focus = { at: number(fields, 'Position'), doneMs: now() + 1500 }),
+      move(fields) {
+        const at = number(fields, 'Position');
+        if (!faults.has('focuser stuck')) focus = { at, doneMs: now() + 1500 };
+      },
     },
     dome: {
       shutterstatus: () => ['open', 'closed', 'opening', 'closing'].indexOf(roofState()),
       openshutter: () => moveRoof('open'),
       closeshutter: () => moveRoof('closed'),
     },
-    safetymonitor: { issafe: () => !faults.unsafe },
+    safetymonitor: { issafe: () => !faults.has('unsafe') },
     observingconditions: { temperature: () => 7 },
   };
   const read = (kind: string, property: string, fields: Fields, isPut: boolean): unknown => {
@@ -157,23 +161,31 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
     const url = new URL(request.url!, 'http://plain');
     const chunks: Buffer[] = [];
     for await (const part of request) chunks.push(part as Buffer);
+    if (also(request, response, Buffer.concat(chunks))) return;
+    if (faults.has('line cut')) return void request.socket.destroy();
     const say = (body: object, status = 200): void =>
       void response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
     if (url.pathname.startsWith('/guider')) {
+      if (faults.has('star lost')) {
+        guiding = 'stopped';
+        return request.method === 'PUT' ? say({ words: 'no star' }, 422) : say({ state: 'lost', rmsArcsec: null });
+      }
       if (request.method === 'PUT') guiding = url.pathname.endsWith('stop') ? 'stopped' : 'guiding';
       return say({ state: guiding, rmsArcsec: guiding === 'guiding' ? 0.8 : null });
     }
     if (url.pathname === '/solve') {
+      if (faults.has('unsolved')) return say({ words: 'no stars' }, 422);
       // The mount speaks J2000, and so does whoever solves: hours to degrees.
       return say({ raDeg: 15 * mount.ra + error.ra, decDeg: mount.dec + error.dec, positionAngleDeg: 220 });
     }
     const [, kind, , property] = /^\/api\/v1\/(\w+)\/(\d+)\/(\w+)$/.exec(url.pathname) ?? [];
     if (!kind) return say({}, 404);
-    if (faults.cameraSilent && kind === 'camera') return void request.socket.destroy();
+    if (faults.has('camera silent') && kind === 'camera') return void request.socket.destroy();
     if (property === 'imagearray') return void response.end(picture(isReady() ? focus.at : null));
     const isPut = request.method === 'PUT';
     const fields = isPut ? new URLSearchParams(Buffer.concat(chunks).toString()) : url.searchParams;
     try {
+      if (faults.has('errors')) throw new Refusal(0x500, 'out of order');
       say({ Value: read(kind, property, fields, isPut), ErrorNumber: 0, ErrorMessage: '' });
     } catch (thrown) {
       const refusal = thrown as Refusal;
@@ -184,7 +196,7 @@ export async function plainObservatory(now: () => number, site: PlainSite) {
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   return {
     baseUrl: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    faults,
+    breakDown: (fault: PlainFault, forSec: number): void => void brokenUntil.set(fault, now() + 1000 * forSec),
     /** What must never happen, as this observatory saw it. */
     wrong,
     commands,

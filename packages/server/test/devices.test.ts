@@ -24,7 +24,7 @@ import {
   readStepTimes,
   readWatch,
   replanRun,
-  reportAction,
+  reportActions,
   setNightRule,
   testRigDevices,
   undoLast,
@@ -140,7 +140,7 @@ describe('a night by devices', () => {
     ...more,
   });
   const report = (more: Partial<RunAction> = {}, fence = run.fence) =>
-    test.call('runner', reportAction, { params: { id: run.id }, body: { fence, action: action(more) } });
+    test.call('runner', reportActions, { params: { id: run.id }, body: { fence, actions: [action(more)] } });
   const actions = async (who = 'sam') => (await test.call(who, readRunActions, { params: { id: run.id } })).body;
 
   it('is claimed with everything its devices must know', async () => {
@@ -168,6 +168,20 @@ describe('a night by devices', () => {
     expect((await actions()).actions).toEqual([action({ endUtcMs, outcome: 'done', remark: '12″ off' })]);
     const { body: night } = await test.call('sam', readNight, { params: { nightDate } });
     expect(night.rigs.find((rig) => rig.rigId === rigId)!.run).toMatchObject({ state: 'running', endedAs: null });
+  });
+
+  it('has steps that are reported together, each once, with the first outcome said', async () => {
+    const ids = [4, 5].map((n) => `5b7f6a3e-0000-4000-8000-00000000001${n}`);
+    const begun = ids.map((id, i) => action({ id, seq: 10 + i, kind: 'settle' }));
+    const endUtcMs = run.steps[0].plannedStartUtcMs + 30_000;
+    const ended = (i: number, outcome: 'done' | 'failed') => ({ ...begun[i], endUtcMs, outcome });
+    for (const together of [
+      [begun[0], ended(0, 'done'), begun[1]],
+      [ended(0, 'failed'), ended(1, 'failed'), ended(1, 'done')],
+    ])
+      await test.call('runner', reportActions, { params: { id: run.id }, body: { fence: run.fence, actions: together } }); // prettier-ignore
+    const settled = (await actions()).actions.filter(({ kind }) => kind === 'settle');
+    expect(settled).toEqual([ended(1, 'failed'), ended(0, 'done')]);
   });
 
   it('has steps whose runner was lost as not known, until somebody can say', async () => {

@@ -276,6 +276,32 @@ describe('an import', () => {
     expect((await test.call('mirela', discardImport, { params: { id } })).status).toBe(200);
   });
 
+  it('marks frames of no real sky, and credits none of them beside real devices', async () => {
+    const made = (hours: number) => ({
+      ...frame('w-plain.fits', { isSimulated: true, startUtcMs: 1_793_100_000_000 + hours * 3_600_000 }),
+      dataSha256: null,
+    });
+    const stateOf = async (id: string) => (await previewOf('ruan', id)).rows[0].state;
+    const alone = await begun('ruan', [made(0)]);
+    expect(await stateOf(alone)).toBe('ready');
+    await test.database.rows(`UPDATE rigs SET devices = 'address', devices_url = 'http://10.0.0.1' WHERE id = (SELECT min(id::text)::uuid FROM rigs)`); // prettier-ignore
+    expect(await stateOf(alone)).toBe('uncredited');
+    const id = await begun('ruan', [made(1)]);
+    expect((await previewOf('ruan', id)).rows[0].reasons.join()).toMatch(/simulated observatory: never credited/);
+    expect((await apply('ruan', id)).body).toEqual({ added: 1, known: 0, left: 0 });
+    const stored = await test.database.rows(
+      `SELECT e.simulated, a.goal_id, a.credit_share FROM import_files f JOIN exposures e ON e.id = f.exposure_id JOIN attributions a ON a.exposure_id = e.id WHERE f.import_id = $1`,
+      [id],
+    );
+    expect(stored).toEqual([{ simulated: true, goal_id: null, credit_share: 0 }]);
+    const exported = readCsv((await test.call('ruan', exportLedger, { query: { format: 'csv' } })).body);
+    expect(exported.filter(({ simulated }) => simulated === 'yes').length).toBeGreaterThan(0);
+    await test.call('ruan', undoLast);
+    await test.call('ruan', discardImport, { params: { id: alone } });
+    await test.database.rows(`UPDATE rigs SET devices = 'none', devices_url = NULL WHERE devices = 'address'`);
+    expect(await servedDifferences(test.database)).toEqual([]);
+  });
+
   it('is not taken back over a later verdict by hand', async () => {
     const id = await begun('ruan', [{ ...frame('w-plain.fits', { startUtcMs: 1_794_000_000_000 }), dataSha256: null }]);
     await apply('ruan', id);

@@ -90,6 +90,7 @@ it(
           widthPx: 10,
           heightPx: 10,
           isTruncated: false,
+          isSimulated: random() < 0.1,
           combined: null,
           site: null,
           dataStart: 0,

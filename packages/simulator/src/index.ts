@@ -7,3 +7,5 @@ export * from './observatory/rig-facts.ts';
 export * from './observatory/faults.ts';
 export * from './observatory/truth.ts';
 export { weatherAt } from './observatory/weather.ts';
+export { observatoryClock } from './observatory/clock.ts';
+export { SteppedTime } from './observatory/stepped-time.ts';

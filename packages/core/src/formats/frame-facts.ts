@@ -40,6 +40,8 @@ export interface FrameFacts {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly isTruncated: boolean;
+  /** Made by a simulated observatory: of no real sky. */
+  readonly isSimulated: boolean;
   /** Why it is no single exposure; null where it is one. */
   readonly combined: string | null;
   /** Where the telescope stood; null where the header is silent. */
@@ -49,6 +51,9 @@ export interface FrameFacts {
   readonly dataLength: number;
   readonly doubts: readonly string[];
 }
+
+/** True in the header of a frame of no real sky. */
+export const SIMULATED_KEYWORD = 'SIMULATE';
 
 /** What reading a header needs to know of the observatory. */
 export interface ReadingPlace {
@@ -99,6 +104,7 @@ export function frameFacts(headers: FitsHeaders, place: ReadingPlace): FrameFact
     widthPx,
     heightPx,
     isTruncated: dataPresent < dataLength,
+    isSimulated: header.value(SIMULATED_KEYWORD) === true,
     combined: combinedWords(header),
     site: siteOf(cards),
     dataStart,

@@ -29,6 +29,7 @@ const record: LedgerRecord = {
   dataSha256: 'ab'.repeat(32),
   pixelsSha256: 'cd'.repeat(32),
   headerKey: null,
+  isSimulated: true,
 };
 
 describe('the ledger as a table', () => {

@@ -34,6 +34,7 @@ export interface LedgerRecord {
   /** SHA-256 of the pixels however the file writes them, hexadecimal; null where it is not known. */
   readonly pixelsSha256: string | null;
   readonly headerKey: string | null;
+  readonly isSimulated: boolean;
 }
 
 export interface TableColumn {
@@ -77,7 +78,10 @@ export const LEDGER_COLUMNS: readonly TableColumn[] = [
   { name: 'data_sha256', unit: '', words: 'SHA-256 of the data unit' },
   { name: 'pixels_sha256', unit: '', words: 'SHA-256 of the pixels, however the file writes them' },
   { name: 'header_key', unit: '', words: 'Rig, start and length as known to the ledger' },
+  { name: 'simulated', unit: '', words: '"yes" where a simulated observatory made it' },
 ];
+
+const SIMULATED = 'yes';
 
 export function ledgerRow(record: LedgerRecord): TableRow {
   const values = [
@@ -103,6 +107,7 @@ export function ledgerRow(record: LedgerRecord): TableRow {
     record.dataSha256,
     record.pixelsSha256,
     record.headerKey,
+    record.isSimulated ? SIMULATED : null,
   ];
   return Object.fromEntries(LEDGER_COLUMNS.map(({ name }, i) => [name, values[i] === null ? '' : String(values[i])]));
 }
@@ -152,6 +157,7 @@ export function frameFromRow(row: TableRow, rowNumber: number): FrameFacts {
     widthPx: 0,
     heightPx: 0,
     isTruncated: false,
+    isSimulated: text('simulated') === SIMULATED,
     combined: null,
     site: null,
     dataStart: 0,

@@ -55,6 +55,7 @@ const facts: FrameFacts = {
   widthPx: 8,
   heightPx: 6,
   isTruncated: false,
+  isSimulated: false,
   combined: null,
   site: null,
   dataStart: 2880,

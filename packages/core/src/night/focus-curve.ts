@@ -38,6 +38,42 @@ export function fitFocus(points: readonly FocusPoint[]): FocusFit {
   };
 }
 
+const FEWEST_IN_ARM = 2;
+
+/** The place where the lines through the sizes on either side of the smallest meet: asks for no curve near the focus, where
+ * seeing makes it flat or bumpy. Source: as above; far from the focus the cone's edge is a line. */
+export function fitFocusArms(points: readonly FocusPoint[]): FocusFit {
+  if (points.length < FEWEST_POINTS) return notFound(`only ${points.length} of ${FEWEST_POINTS} sizes were measured`);
+  const sorted = points.toSorted((a, b) => a.positionSteps - b.positionSteps);
+  const sizes = sorted.map(({ halfFluxRadiusPx }) => halfFluxRadiusPx);
+  const smallest = Math.min(...sizes);
+  const at = sizes.indexOf(smallest);
+  const arms = [sorted.slice(0, at), sorted.slice(at + 1)];
+  if (arms.some(({ length }) => length < FEWEST_IN_ARM))
+    return notFound('the best place lies at the edge of those tried');
+  const [inward, outward] = arms.map(line);
+  if (!(inward.slope < 0 && outward.slope > 0)) return notFound('the sizes do not grow on both sides');
+  const meetSteps = (outward.start - inward.start) / (inward.slope - outward.slope);
+  if (meetSteps < sorted[0].positionSteps || meetSteps > sorted.at(-1)!.positionSteps)
+    return notFound('the best place lies beyond the places tried');
+  const fitShare = Math.min(inward.fitShare, outward.fitShare);
+  if (fitShare < LEAST_FIT) return notFound(`the sizes follow no lines (${Math.round(100 * fitShare)} %)`);
+  return { isFound: true, bestSteps: Math.round(meetSteps), bestRadiusPx: smallest, fitShare };
+}
+
+/** Least squares of size over position. */
+function line(points: readonly FocusPoint[]): { start: number; slope: number; fitShare: number } {
+  const mean = (values: readonly number[]): number => values.reduce((sum, value) => sum + value, 0) / values.length;
+  const xs = points.map(({ positionSteps }) => positionSteps);
+  const ys = points.map(({ halfFluxRadiusPx }) => halfFluxRadiusPx);
+  const [x, y] = [mean(xs), mean(ys)];
+  const slope = mean(xs.map((at, i) => (at - x) * (ys[i] - y))) / mean(xs.map((at) => (at - x) ** 2));
+  const start = y - slope * x;
+  const all = mean(ys.map((size) => (size - y) ** 2));
+  const left = mean(ys.map((size, i) => (size - start - slope * xs[i]) ** 2));
+  return { start, slope, fitShare: all === 0 ? 0 : 1 - left / all };
+}
+
 const notFound = (words: string): FocusFit => ({ isFound: false, words });
 
 /** Coefficients of 1, x, x² by the normal equations. */

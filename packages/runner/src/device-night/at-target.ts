@@ -1,11 +1,12 @@
 // At a target: there, centred, turned, in focus and guided, each by the project's own switches.
 import type { RunStep } from '@meridiem/contract';
-import type { FocusPoint, SkyPosition } from '@meridiem/core';
+import type { FocusFit, FocusPoint, SkyPosition } from '@meridiem/core';
 import {
   angleApartDeg,
   angleBetweenDeg,
   cameraTurn,
   fitFocus,
+  fitFocusArms,
   imageScaleArcsec,
   luminaryDirection,
   measurePicture,
@@ -18,8 +19,8 @@ import type { NightContext } from './context.ts';
 import { StepFailed } from './journal.ts';
 import { goingOn } from './site-acts.ts';
 
-/** Places on both sides of the present one, in steps of the focus. */
-const FOCUS_PLACES = [-3, -2, -1, 0, 1, 2, 3];
+/** As far on both sides of the present place, in steps of the focus. */
+const FOCUS_SPAN = 3;
 const FOCUS_WORSE_SHARE = 1.15;
 
 /** Slews in the mount's own equatorial system. */
@@ -119,42 +120,67 @@ async function turnByHandWords({ deviceRun, journal }: NightContext, solved: Sol
   return words;
 }
 
-/** Star sizes on both sides, a curve through them, and its best place; where there is none the old place is kept. */
+/** A way to the best place: how far apart the places are, as a share of the step set, and what is laid through their sizes. */
+interface FocusMethod {
+  readonly words: string;
+  readonly stepShare: number;
+  readonly fit: (points: readonly FocusPoint[]) => FocusFit;
+}
+const BY_CURVE: FocusMethod = { words: '', stepShare: 1, fit: fitFocus };
+const BY_ARMS: FocusMethod = { words: ', by both arms at half the step', stepShare: 0.5, fit: fitFocusArms };
+
+/** Star sizes on both sides, and their best place; tried by another method where the first has failed. Where there is none
+ * the old place is kept. */
 export async function focus(context: NightContext, step: RunStep): Promise<void> {
+  try {
+    await focusBy(BY_CURVE, context, step);
+  } catch (error) {
+    if (!(error instanceof StepFailed)) throw error;
+    await focusBy(BY_ARMS, context, step).catch(goingOn);
+  }
+}
+
+/** Without the present place, which is looked at first. */
+function placesOf({ stepShare }: FocusMethod): number[] {
+  const each = FOCUS_SPAN / stepShare;
+  return Array.from({ length: 2 * each + 1 }, (_, i) => (i - each) * stepShare).filter((place) => place !== 0);
+}
+
+async function focusBy(method: FocusMethod, context: NightContext, step: RunStep): Promise<void> {
   const { journal, devices, rules } = context;
   const before = await devices.focuser.positionSteps();
   const sizeHere = async (): Promise<number | null> => {
     const picture = await shortPicture(context, rules.focusExposureSec, step);
     return measurePicture(picture).halfFluxRadiusPx;
   };
-  await journal
-    .step('focus', step.filterLetter, async (until) => {
-      const move = async (steps: number): Promise<void> => {
-        await devices.focuser.beginMove(Math.max(0, steps));
-        await until(async () => !(await devices.focuser.isMoving()));
-      };
-      const points: FocusPoint[] = [];
-      for (const place of FOCUS_PLACES) {
-        await move(before + place * rules.focusStepSteps);
-        const halfFluxRadiusPx = await sizeHere();
-        if (halfFluxRadiusPx !== null)
-          points.push({ positionSteps: await devices.focuser.positionSteps(), halfFluxRadiusPx });
-      }
-      const fit = fitFocus(points);
-      if (!fit.isFound) {
-        await move(before);
-        throw new Error(`${fit.words}; the old place is kept`);
-      }
-      await move(fit.bestSteps);
-      const size = await sizeHere();
-      const smallest = Math.min(...points.map(({ halfFluxRadiusPx }) => halfFluxRadiusPx));
-      if (size === null || size > FOCUS_WORSE_SHARE * smallest) {
-        await move(before);
-        throw new Error('stars were no smaller at the new place; the old one is kept');
-      }
-      return `${fit.bestSteps} steps, half-flux radius ${size.toFixed(2)} px, fit ${Math.round(100 * fit.fitShare)} %`;
-    })
-    .catch(goingOn);
+  await journal.step('focus', `${step.filterLetter}${method.words}`, async (until) => {
+    const move = async (steps: number): Promise<void> => {
+      await devices.focuser.beginMove(Math.max(0, steps));
+      await until(async () => !(await devices.focuser.isMoving()));
+    };
+    const here = await sizeHere();
+    if (here === null) throw new Error('no stars are seen; the old place is kept');
+    const points: FocusPoint[] = [{ positionSteps: before, halfFluxRadiusPx: here }];
+    for (const place of placesOf(method)) {
+      await move(Math.round(before + place * rules.focusStepSteps));
+      const halfFluxRadiusPx = await sizeHere();
+      if (halfFluxRadiusPx !== null)
+        points.push({ positionSteps: await devices.focuser.positionSteps(), halfFluxRadiusPx });
+    }
+    const fit = method.fit(points);
+    if (!fit.isFound) {
+      await move(before);
+      throw new Error(`${fit.words}; the old place is kept`);
+    }
+    await move(fit.bestSteps);
+    const size = await sizeHere();
+    const smallest = Math.min(...points.map(({ halfFluxRadiusPx }) => halfFluxRadiusPx));
+    if (size === null || size > FOCUS_WORSE_SHARE * smallest) {
+      await move(before);
+      throw new Error('stars were no smaller at the new place; the old one is kept');
+    }
+    return `${fit.bestSteps} steps, half-flux radius ${size.toFixed(2)} px, fit ${Math.round(100 * fit.fitShare)} %`;
+  });
 }
 
 /** Guiding, and waiting until it is steady. */

@@ -14,7 +14,18 @@ import {
 } from '@meridiem/core';
 import type { RunStep } from '@meridiem/contract';
 import type { TestSite } from '../../test/night-harness.ts';
-import { kinds, open, openSite, site, START, step, target, violations, wentWrong } from '../../test/night-harness.ts';
+import {
+  kinds,
+  open,
+  openSite,
+  SAFE_HOLD_MIN,
+  site,
+  START,
+  step,
+  target,
+  violations,
+  wentWrong,
+} from '../../test/night-harness.ts';
 
 let at: TestSite;
 beforeEach(async () => void (at = await openSite()));
@@ -76,6 +87,24 @@ describe('a night with devices', () => {
       'download',
       'download',
       'Lens heater off',
+    ]);
+  });
+
+  it('finds the focus by both arms at half the step where the curve was found twice in vain', async () => {
+    let failed = 0;
+    const { actions } = await at.play([step(1)], {
+      fault: { during: 'focus', fault: 'focuser stuck', forSec: 7200 },
+      onReport: ({ kind, outcome }, baseUrl) => {
+        if (kind !== 'focus' || outcome !== 'failed' || ++failed < 2) return;
+        const body = JSON.stringify({ fault: 'focuser stuck', forSec: 0 });
+        void fetch(`${baseUrl}/faults`, { method: 'PUT', body, headers: { 'content-type': 'application/json' } });
+      },
+    });
+    const focusing = actions.filter(({ kind, outcome }) => kind === 'focus' && outcome !== null);
+    expect(focusing.map(({ words, outcome }) => `${words}: ${outcome}`)).toEqual([
+      'L: failed',
+      'L: failed',
+      'L, by both arms at half the step: done',
     ]);
   });
 
@@ -225,7 +254,7 @@ describe('a night with devices', () => {
         return [quick(9, { plannedStartUtcMs: fromUtcMs + 120_000, panelId: 'c', panelName: 'Heron' })];
       },
     });
-    const isAfterHold = fromThen[0] > START + 1000 * (600 + 20 * 60);
+    const isAfterHold = fromThen[0] > START + 1000 * (600 + 60 * SAFE_HOLD_MIN);
     expect({ isAfterHold, wentWrong: wentWrong(played) }).toEqual({ isAfterHold: true, wentWrong: [] });
     const said = played.actions.find(({ words }) => words.startsWith('The rest of the night is planned again'))!;
     expect(said.startUtcMs).toBeLessThan(fromThen[0]);
@@ -239,7 +268,7 @@ describe('a night with devices', () => {
     const waited = played.actions.find(({ words }) => words.startsWith('for better conditions'))!;
     expect(waited.words).toMatch(/^for better conditions: wind of 1[2-9] m\/s$/);
     const ended = played.actions.find(({ id, outcome }) => id === waited.id && outcome !== null)!;
-    // What is left of the wind, and ten minutes of calm after it.
+    // What is left of the wind, and five minutes of calm after it.
     expect((ended.endUtcMs! - ended.startUtcMs) / 60_000).toBeGreaterThan(20);
     expect(kinds(played).filter((kind) => kind === 'close roof')).toHaveLength(1);
     expect([played.end, played.truth.roof, violations(played), open(played)]).toEqual(['finished', 'closed', [], []]);

@@ -4,7 +4,7 @@ import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DeviceRun, RunStep } from '@meridiem/contract';
 import type { PictureFigures, WrittenCard } from '@meridiem/core';
-import { formatDeclination, formatRightAscension, plainName, writeFits } from '@meridiem/core';
+import { formatDeclination, formatRightAscension, plainName, SIMULATED_KEYWORD, writeFits } from '@meridiem/core';
 import type { CameraPicture } from '@meridiem/devices';
 import type { FrameFile } from '../kept-reports.ts';
 
@@ -88,7 +88,7 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
     { keyword: 'XPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
     { keyword: 'YPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
     { keyword: 'TELESCOP', value: rigName.slice(0, 60) },
-    ...(isSimulated ? [{ keyword: 'SIMULATE', value: true, comment: 'no real sky' }] : []),
+    ...(isSimulated ? [{ keyword: SIMULATED_KEYWORD, value: true, comment: 'no real sky' }] : []),
     ...(figures.halfFluxRadiusPx === null
       ? []
       : [{ keyword: 'HFR', value: Math.round(100 * figures.halfFluxRadiusPx) / 100, comment: 'px' }]),

@@ -21,7 +21,7 @@ export const ledgerRecords = (queries: Queries, viewer: Viewer, filter: LedgerFi
     `SELECT e.kind, g.name AS "rigName", coalesce(e.camera_name, c.serial) AS "cameraName", coalesce(f.letter, '') AS "filterName", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs",
            e.exposure_s AS "exposureSec", e.gain, e."offset", e.binning, e.sensor_c AS "sensorC", p.name AS "projectName", l.name AS "panelName", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg",
            w.position_angle_deg AS "positionAngleDeg", CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
-           e.observer_name AS "observerName", encode(e.data_sha256, 'hex') AS "dataSha256", encode(e.pixels_sha256, 'hex') AS "pixelsSha256", e.header_key AS "headerKey"
+           e.observer_name AS "observerName", encode(e.data_sha256, 'hex') AS "dataSha256", encode(e.pixels_sha256, 'hex') AS "pixelsSha256", e.header_key AS "headerKey", e.simulated AS "isSimulated"
          FROM (${LEDGER_AND_CALIBRATION}) r JOIN exposures e ON e.id = r.exposure_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id JOIN cameras c ON c.id = v.camera_id
          LEFT JOIN filters f ON f.id = r.filter_id LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN verdicts j ON j.seq = r.verdict_seq
          LEFT JOIN LATERAL (SELECT * FROM panel_pointings x WHERE x.panel_id = l.id ORDER BY seq DESC LIMIT 1) w ON true

@@ -153,7 +153,7 @@ export async function writeReframing(
       name: names[i],
       ...panel,
     });
-    if (existing[0]) await copyGoals(queries, existing[0].id, id);
+    if (existing[0]) await copyGoals(queries, new Map([[existing[0].id, id]]));
     added.push(id);
     panelIds.push(id);
   }

@@ -116,6 +116,7 @@ function exposureOf(
     cameraName: facts.cameraName,
     observerName: facts.observerName,
     isTruncated: facts.isTruncated,
+    isSimulated: facts.isSimulated,
   };
 }
 

@@ -3,6 +3,7 @@ import { fieldOf } from '@meridiem/core';
 import type { FilterAlias, FilterSky, MatchContext, MatchPanel, Site } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
+import { realRigs } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { cameraSerials, panelsToMatch } from './repository.ts';
 
@@ -11,6 +12,8 @@ export interface ImportContext extends MatchContext {
   readonly timeZone: string;
   readonly zenithMagV: number;
   readonly skies: ReadonlyMap<string, FilterSky>;
+  /** Whether frames of no real sky are credited: never beside real devices. */
+  readonly simulatedCount: boolean;
 }
 
 /** A member's frames count for own projects; a coordinator's for any. */
@@ -35,6 +38,7 @@ export async function importContext(
     })),
     panels: await panelsOf(queries, viewer),
     aliases: await aliasesOf(queries, viewer),
+    simulatedCount: (await realRigs(queries, viewer.observatoryId)).size === 0,
   };
 }
 

@@ -1,6 +1,6 @@
 // Files of an import as they stand now: what each is matched to, whether it is known, and why not.
 import type { ImportRow } from '@meridiem/contract';
-import type { FrameMatch, Identity } from '@meridiem/core';
+import type { FrameFacts, FrameMatch, Identity } from '@meridiem/core';
 import { combinedName, headerKeyOf, matchFrame } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -27,7 +27,7 @@ export async function previewed(
   const files = await storedFiles(queries, importId);
   const matched = await mapUnhurried(files, (file) => ({
     file,
-    match: file.facts && matchFrame(file.facts, context, file.byHand),
+    match: file.facts && creditable(file.facts, context, matchFrame(file.facts, context, file.byHand)),
   }));
   const identities = await identify(
     queries,
@@ -52,6 +52,12 @@ export async function previewed(
     const identity = identities.get(file.id) ?? null;
     return { file, match, identity, state: stateOf(file, match, identity) };
   });
+}
+
+function creditable({ isSimulated }: FrameFacts, { simulatedCount }: ImportContext, match: FrameMatch): FrameMatch {
+  if (!isSimulated || simulatedCount) return match;
+  const reasons = [...match.reasons, 'made by a simulated observatory: never credited beside real devices'];
+  return { ...match, goalId: null, creditShare: 0, reasons };
 }
 
 function stateOf(file: StoredFile, match: FrameMatch | null, identity: Identity | null): ImportRow['state'] {

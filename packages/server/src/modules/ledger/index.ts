@@ -6,6 +6,7 @@ export type { NewAttribution, NewMeasurement, Recorded } from './recording.ts';
 export { ledgerChanged } from './changed.ts';
 export { attribute, recordExposures, recordFrame, recordMeasurements, recordVerdicts } from './recording.ts';
 export { createProgressService } from './progress.ts';
+export { realRigs } from './real-rigs.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';
 export type { LedgerFilter } from './list-repository.ts';

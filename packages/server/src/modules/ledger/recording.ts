@@ -2,6 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Queries } from '../../database/connection.ts';
 import { insertRows } from '../../database/insert-rows-repository.ts';
+import { uncountedOf } from './real-rigs.ts';
 
 /** Whose credit an exposure is, with how much of it. */
 export interface NewAttribution {
@@ -147,13 +148,18 @@ export const recordMeasurements = (
     })),
   );
 
-/** Gives exposures to projects.
+/** Gives exposures to projects; what is made up has a place there beside real devices, and no credit.
  * @returns the attributions' ids in the order given */
 export async function attribute(
   queries: Queries,
   observatoryId: string,
   attributions: readonly (NewAttribution & { readonly exposureId: string })[],
 ): Promise<string[]> {
+  const uncounted = await uncountedOf(
+    queries,
+    observatoryId,
+    attributions.map(({ exposureId }) => exposureId),
+  );
   const rows = attributions.map(
     ({ exposureId, projectId, panelId, goalId, creditShare, coverage, chargeShare, reason }) => ({
       id: randomUUID(),
@@ -161,8 +167,8 @@ export async function attribute(
       exposure_id: exposureId,
       project_id: projectId,
       panel_id: panelId,
-      goal_id: goalId,
-      credit_share: creditShare,
+      goal_id: uncounted.has(exposureId) ? null : goalId,
+      credit_share: uncounted.has(exposureId) ? 0 : creditShare,
       coverage: coverage ?? null,
       charge_share: chargeShare ?? null,
       reason,

@@ -18,17 +18,45 @@ export async function insertCopyOfProject(
   return id;
 }
 
-/** The goals of a panel with their own limits. */
+export interface CopiedPanel {
+  readonly fromId: string;
+  readonly name: string;
+  readonly raDeg: number | null;
+  readonly decDeg: number | null;
+  readonly positionAngleDeg: number;
+}
+
+/** Panels of a new project, in their order.
+ * @returns the place of each copied panel */
+export async function insertPanels(
+  { models }: Queries,
+  { observatoryId, projectId }: { observatoryId: string; projectId: string },
+  panels: readonly CopiedPanel[],
+): Promise<Map<string, string>> {
+  const places = panels.map(({ name }, i) => ({ observatoryId, projectId, position: i + 1, name }));
+  const rows = await models.Panel.bulkCreate(places, { returning: ['id'] });
+  await models.PanelPointing.bulkCreate(
+    panels.map(({ raDeg, decDeg, positionAngleDeg }, i) => ({
+      observatoryId,
+      panelId: rows[i].id,
+      seq: 1,
+      ...{ raDeg, decDeg, positionAngleDeg },
+    })),
+  );
+  return new Map(panels.map(({ fromId }, i) => [fromId, rows[i].id]));
+}
+
+/** The goals of panels with their own limits.
+ * @param placeOf by panel the one that is given its goals */
 export async function copyGoals(
   { models }: Pick<Queries, 'models'>,
-  fromPanelId: string,
-  toPanelId: string,
+  placeOf: ReadonlyMap<string, string>,
 ): Promise<void> {
-  const goals = await models.Goal.findAll({ where: { panelId: fromPanelId }, order: ['position'] });
+  const goals = await models.Goal.findAll({ where: { panelId: [...placeOf.keys()] }, order: ['panelId', 'position'] });
   const copies = await models.Goal.bulkCreate(
-    goals.map(({ observatoryId, recipeRevisionId, wanted, why, enabled, position }) => ({
+    goals.map(({ observatoryId, panelId, recipeRevisionId, wanted, why, enabled, position }) => ({
       observatoryId,
-      panelId: toPanelId,
+      panelId: placeOf.get(panelId)!,
       recipeRevisionId,
       wanted,
       why,

@@ -2,8 +2,8 @@
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ProjectRecord } from './repository.ts';
-import { insertPanel, panelsOf } from './repository.ts';
-import { copyGoals, insertCopyOfProject } from './copy-repository.ts';
+import { panelsOf } from './repository.ts';
+import { copyGoals, insertCopyOfProject, insertPanels } from './copy-repository.ts';
 
 /** @returns the id of the new draft, which belongs to the viewer */
 export async function copyOf(
@@ -14,10 +14,14 @@ export async function copyOf(
 ): Promise<string> {
   const { observatoryId } = viewer;
   const projectId = await insertCopyOfProject(queries, source.id, { ownerId: viewer.personId, name });
-  for (const panel of await panelsOf(queries, observatoryId, source.id)) {
-    const renamed = panel.name.startsWith(source.name) ? name + panel.name.slice(source.name.length) : panel.name;
-    const panelId = await insertPanel(queries, { ...panel, observatoryId, projectId, name: renamed });
-    if (withGoals) await copyGoals(queries, panel.id, panelId);
-  }
+  const panels = await panelsOf(queries, observatoryId, source.id);
+  const renamed = (panel: string): string =>
+    panel.startsWith(source.name) ? name + panel.slice(source.name.length) : panel;
+  const placeOf = await insertPanels(
+    queries,
+    { observatoryId, projectId },
+    panels.map((panel) => ({ ...panel, fromId: panel.id, name: renamed(panel.name) })),
+  );
+  if (withGoals) await copyGoals(queries, placeOf);
   return projectId;
 }

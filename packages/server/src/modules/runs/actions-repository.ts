@@ -17,34 +17,38 @@ export const loseActions = ({ models }: Queries, runId: string): Promise<unknown
     { where: { runId, outcome: null } },
   );
 
-/** A step by devices: its intent first, its outcome when it is known; what has an outcome keeps it.
- * @returns whether it was not known before */
-export async function storeAction(
+/** Steps by devices: the intent of each first, its outcome when it is known; what has an outcome keeps it.
+ * @param actions in the order in which they were reported
+ * @returns those not known before */
+export async function storeActions(
   { models }: Queries,
   { id: runId, observatoryId }: RunRow,
-  { id, seq, kind, words, attempt, startUtcMs, endUtcMs, outcome, remark }: RunAction,
-): Promise<boolean> {
-  const ended = endUtcMs === null ? null : new Date(endUtcMs);
-  const known = await models.RunAction.findByPk(id);
-  if (!known) {
-    const started = new Date(startUtcMs);
-    await models.RunAction.create({
-      id,
+  actions: readonly RunAction[],
+): Promise<RunAction[]> {
+  const byId = new Map<string, RunAction>();
+  for (const action of actions) if (OPEN.includes(byId.get(action.id)?.outcome ?? null)) byId.set(action.id, action);
+  const last = [...byId.values()];
+  const rows = await models.RunAction.findAll({ where: { id: last.map(({ id }) => id) } });
+  const known = new Map(rows.map((row) => [row.id, row]));
+  const fresh = last.filter(({ id }) => !known.has(id));
+  await models.RunAction.bulkCreate(
+    fresh.map(({ startUtcMs, endUtcMs, ...action }) => ({
+      ...action,
       runId,
       observatoryId,
-      seq,
-      kind,
-      words,
-      attempt,
-      started,
-      ended,
-      outcome,
-      remark,
-    });
-  } else if (known.runId === runId && OPEN.includes(known.outcome) && outcome !== null)
-    await known.update({ ended, outcome, remark });
-  return !known;
+      started: new Date(startUtcMs),
+      ended: dateOf(endUtcMs),
+    })),
+  );
+  for (const { id, endUtcMs, outcome, remark } of last) {
+    const row = known.get(id);
+    if (row?.runId === runId && OPEN.includes(row.outcome) && outcome !== null)
+      await row.update({ ended: dateOf(endUtcMs), outcome, remark });
+  }
+  return fresh;
 }
+
+const dateOf = (utcMs: number | null): Date | null => (utcMs === null ? null : new Date(utcMs));
 
 /** The newest actions of a run, the last first. */
 export async function actionsOf({ models }: Queries, runId: string, most: number): Promise<RunAction[]> {

@@ -7,7 +7,7 @@ import type {
   ClaimedRun,
   endRun,
   keepRun,
-  reportAction,
+  reportActions,
   ResponseOf,
   StepOutcome,
 } from '@meridiem/contract';
@@ -20,6 +20,7 @@ import {
   attribute,
   identify,
   ledgerChanged,
+  realRigs,
   recordExposures,
   recordFrame,
   recordMeasurements,
@@ -41,7 +42,7 @@ import {
   renewLease,
   stepFacts,
 } from './repository.ts';
-import { loseActions, storeAction } from './actions-repository.ts';
+import { loseActions, storeActions } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
@@ -114,12 +115,12 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
       return { goOn: run.state === 'running', orders: await standingOrders(database, runId) };
     },
 
-    /** A step by devices, before its command and after; renews the lease. */
-    async act(runId: string, { fence, action }: BodyOf<typeof reportAction>): Promise<{ goOn: boolean }> {
+    /** Steps by devices, before their command and after; renews the lease. */
+    async act(runId: string, { fence, actions }: BodyOf<typeof reportActions>): Promise<{ goOn: boolean }> {
       return database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
-        const isNew = await storeAction(queries, run, action);
-        if (isNew && action.kind === 'call') await callForHands(queries, run, action.words);
+        const fresh = await storeActions(queries, run, actions);
+        for (const { kind, words } of fresh) if (kind === 'call') await callForHands(queries, run, words);
         await announce(queries, run.observatoryId, 'run', [run.rigId]);
         return { goOn: run.state === 'running' };
       });
@@ -142,13 +143,13 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
 
 /** Whether a rig's exposures are made up, and whether they count: made-up ones never do beside real devices. */
 async function realityOf(
-  { models }: Queries,
+  queries: Queries,
   observatoryId: string,
   rigId: string,
 ): Promise<{ isSimulated: boolean; counts: boolean }> {
-  const real = await models.Rig.findAll({ where: { observatoryId, devices: 'address' }, attributes: ['id'] });
-  const isSimulated = !real.some(({ id }) => id === rigId);
-  return { isSimulated, counts: !isSimulated || real.length === 0 };
+  const real = await realRigs(queries, observatoryId);
+  const isSimulated = !real.has(rigId);
+  return { isSimulated, counts: !isSimulated || real.size === 0 };
 }
 
 /** The exposure of a step with its measurements and its one attribution, unless the ledger has it already: of files

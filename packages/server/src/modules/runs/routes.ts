@@ -10,7 +10,7 @@ import {
   readStepTimes,
   readRunActions,
   readWatch,
-  reportAction,
+  reportActions,
   rehearseNight,
   replanRun,
   stopRun,
@@ -29,7 +29,7 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body));
   serve(app, replanRun, async ({ params, body }) => service.replan(params.id, body));
   serve(app, orderRun, async ({ viewer, params, body }) => service.order(viewer, params.id, body.kind));
-  serve(app, reportAction, async ({ params, body }) => service.act(params.id, body));
+  serve(app, reportActions, async ({ params, body }) => service.act(params.id, body));
   serve(app, readStepTimes, async ({ viewer, params }) => service.stepTimes(viewer, params.id));
   serve(app, readWatch, async ({ viewer, params, query }) =>
     service.watch(viewer, params.nightDate, query.rig ?? null),
