@@ -1,19 +1,17 @@
-// The same nights against a second implementation of the protocol that shares no code with the simulated observatory, by a clock
-// that nobody holds: what the runner does is not made to one observatory's measure.
+// The same nights against a second implementation of the protocol that shares no code with the simulated observatory: what the
+// runner does is not made to one observatory's measure. The first by a clock that nobody holds.
 import { readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import type { PlainSite } from '../../test/plain-night.ts';
 import { MIDNIGHT, openPlainSite, planned } from '../../test/plain-night.ts';
 
-/** The slower of these nights: with --long. */
-const long = process.env.MERIDIEM_LONG === '1' ? it : it.skip;
-
 let at: PlainSite;
-beforeEach(async () => void (at = await openPlainSite()));
 afterEach(() => at.close());
 
 describe('a night at an observatory of another make', () => {
+  beforeEach(async () => void (at = await openPlainSite()));
+
   it('opens, focuses, corrects a pointing that is off by a quarter of a degree, exposes, and closes', async () => {
     const { end, done, outcomes, actions } = await at.play([planned(1), planned(2), planned(3)]);
     expect([end, at.plain.roof(), at.plain.isParked(), at.plain.wrong]).toEqual(['finished', 'closed', true, []]);
@@ -31,6 +29,10 @@ describe('a night at an observatory of another make', () => {
     expect(at.plain.focusSteps() - Number(/^\d+/.exec(focused)![0])).toBe(60);
     expect(at.plain.minders.size).toBe(1);
   });
+});
+
+describe('a simulated night at an observatory of another make', () => {
+  beforeEach(async () => void (at = await openPlainSite({ isHeld: true })));
 
   it('closes when the sky turns unsafe, and exposes again when it has been safe for long enough', async () => {
     const later = [1, 2, 3].map((seq) => planned(seq, { plannedStartUtcMs: MIDNIGHT + 1000 * (300 + 200 * seq) }));
@@ -48,26 +50,23 @@ describe('a night at an observatory of another make', () => {
     expect([outcomes.get(1)!.outcome, end, at.plain.roof()]).toEqual(['lost', 'finished', 'closed']);
   });
 
-  long('never moves the roof over a mount that does not park, and calls a person', async () => {
+  it('never moves the roof over a mount that does not park, and calls a person', async () => {
     const { end, actions } = await at.play([planned(1), planned(2)], { onBegin: (seq) => seq === 2 && at.breaks('mount stuck', 7200) }); // prettier-ignore
     expect([end, at.plain.roof(), at.plain.wrong]).toEqual(['not closed', 'open', []]);
     expect(actions.some(({ kind }) => kind === 'call')).toBe(true);
   });
 
-  long(
-    'goes on by rule after its camera was silent, and stops after the exposure under way at a person’s word',
-    async () => {
-      const orders = { holdId: null, leaveId: null, isLast: false };
-      const other = planned(2, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 900 });
-      const { end, outcomes } = await at.play([planned(1), other, planned(3, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 930 })], {
+  it('goes on by rule after its camera was silent, and stops after the exposure under way at a person’s word', async () => {
+    const orders = { holdId: null, leaveId: null, isLast: false };
+    const other = planned(2, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 900 });
+    const { end, outcomes } = await at.play([planned(1), other, planned(3, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 930 })], {
       orders,
       onBegin: (seq) => {
         if (seq === 1) at.breaks('camera silent', 60);
         if (seq === 2) orders.isLast = true;
       },
     }); // prettier-ignore
-      expect([outcomes.get(1)!.outcome, outcomes.get(2)!.outcome, outcomes.has(3)]).toEqual(['lost', 'done', false]);
-      expect([end, at.plain.roof(), at.plain.isParked(), at.plain.wrong]).toEqual(['stopped', 'closed', true, []]);
-    },
-  );
+    expect([outcomes.get(1)!.outcome, outcomes.get(2)!.outcome, outcomes.has(3)]).toEqual(['lost', 'done', false]);
+    expect([end, at.plain.roof(), at.plain.isParked(), at.plain.wrong]).toEqual(['stopped', 'closed', true, []]);
+  });
 });
