@@ -41,6 +41,7 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_OWNER_DATABASE_URL: owner.toString(),
     MERIDIEM_SESSION_SECRET: randomBytes(24).toString('hex'),
     MERIDIEM_RUNNER_KEY: randomBytes(24).toString('hex'),
+    MERIDIEM_RUNNER_SITE: 'the tests',
     MERIDIEM_PORT: String(port),
     MERIDIEM_SIMULATOR_PORT: String(simulatorPort),
     MERIDIEM_SIMULATED_SKY: 'calm',

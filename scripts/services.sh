@@ -56,6 +56,8 @@ start_services() {
   export MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
   export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache" MERIDIEM_FRAMES="$STATE/frames" MERIDIEM_RIGS="$STATE/rigs"
   export MERIDIEM_OWN_DATABASE=1
+  # The runner of one machine stands beside its devices.
+  export MERIDIEM_RUNNER_SITE="${MERIDIEM_RUNNER_SITE:-this machine}"
   # The demo's letters and webhook calls stay here: a stand-in takes them, and shows them at /post of the simulated observatory.
   if [ "${MERIDIEM_DEMO:-0}" = 1 ] && [ -z "${MERIDIEM_SMTP_URL:-}" ]; then
     export MERIDIEM_POST_PORT="$(free_port "$((MERIDIEM_PORT + 2000))")"

@@ -68,7 +68,7 @@ export function servicesFor(workers: number): Service[] {
     {
       name: 'runner',
       main: 'packages/runner/src/main.ts',
-      settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY', 'MERIDIEM_FRAMES'],
+      settings: [...ADDRESSES, 'MERIDIEM_RUNNER_KEY', 'MERIDIEM_RUNNER_SITE', 'MERIDIEM_FRAMES'],
     },
   ];
 }

@@ -47,6 +47,9 @@ export const claimRun = operation({
   access: 'runner',
   body: Type.Object({
     holder: Type.String({ maxLength: 80 }),
+    /** Where the holder stands, beside the devices, by a name that outlives its process: no other may claim its nights before
+     * they are closed. */
+    site: Type.Optional(Type.String({ minLength: 1, maxLength: 80 })),
     /** Runs that the holder is carrying out already: a lease that has expired behind a cut link is renewed, not claimed again. */
     playing: Type.Optional(Type.Array(Id, { maxItems: 100 })),
   }),
@@ -56,7 +59,8 @@ export const claimRun = operation({
         id: Id,
         fence: Type.Integer(),
         speed: Type.Number(),
-        leaseSec: Type.Number(),
+        /** Without a word within this another may claim the night; null: it is this site’s to the end of closing. */
+        leaseSec: Nullable(Type.Number()),
         nightDate: Type.String(),
         /** By day, limits lifted: never on a real rig. */
         rehearsal: Type.Boolean(),

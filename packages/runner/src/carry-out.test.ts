@@ -1,6 +1,7 @@
 // A night by devices behind a server that is silent, or has given the night to another runner.
 import { afterEach, beforeEach, describe, expect, it } from '@jest/globals';
 import type { AnyOperation } from '@meridiem/contract';
+import { CLOSING_LONGEST_SEC } from '@meridiem/core';
 import type { TestSite } from '../test/night-harness.ts';
 import { openSite, step } from '../test/night-harness.ts';
 import { carryOutByDevices } from './carry-out.ts';
@@ -53,6 +54,30 @@ describe('a night by devices', () => {
     expect(calls.filter((call) => call.endsWith('…')).length).toBe(
       calls.filter((call) => /(done|failed|interrupted)$/.test(call) && !call.startsWith('note')).length,
     );
+  });
+
+  it('closes while its lease lasts where it does not stand at the site and the server is silent', async () => {
+    const run = { ...at.runOf([1, 2, 3, 4, 5, 6].map((seq) => step(seq))), leaseSec: CLOSING_LONGEST_SEC + 0.3 };
+    const told: string[] = [];
+    let isBack = false;
+    const link: ServerLink = {
+      once: nobody,
+      async call(operation, _id, body) {
+        while (!isBack) await sleep(20);
+        if (nameOf(operation) === 'finish') told.push((body as { outcome: string }).outcome);
+        return { goOn: true, state: 'finished' } as never;
+      },
+    };
+    const night = carryOutByDevices(run, { link, sleep, framesFolder: at.folder });
+    const { baseUrl } = run.deviceRun!;
+    const isParking = async (): Promise<boolean> =>
+      (await (await fetch(`${baseUrl}/truth`)).text()).includes('the mount is asked to park');
+    while (!(await isParking().catch(() => false))) await sleep(20);
+    while ((await roofOf(baseUrl)) !== 'closed') await sleep(20);
+    isBack = true;
+    expect([await night, await roofOf(baseUrl)]).toEqual(['closed early', 'closed']);
+    expect(told).toHaveLength(6);
+    expect(told.at(-1)).toBe('lost');
   });
 
   it('closes and lets go where another runner minds it now', async () => {

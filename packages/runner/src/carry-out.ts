@@ -10,6 +10,7 @@ import {
   replanRun,
   reportActions,
 } from '@meridiem/contract';
+import { CLOSING_LONGEST_SEC } from '@meridiem/core';
 import { runDeviceNight } from './device-night/run-device-night.ts';
 import type { KeptReport, Report } from './kept-reports.ts';
 import { keptReports } from './kept-reports.ts';
@@ -51,6 +52,7 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
     framesFolder,
     sleep,
     isStopped: () => server.isStopped,
+    isUnheard: () => server.isUnheard,
     standing: () => server.standing,
     carriedOut: server.carriedOut,
     planAgain: (fromUtcMs, withoutPanelIds) =>
@@ -93,12 +95,18 @@ const actionOf = (letter: Letter): RunAction | null =>
   letter.what === 'reported' && letter.report.what === 'action' ? letter.report.action : null;
 
 /** The server as one night hears it: told everything in order from this machine's disk, asked what people say. */
-function heardServer({ id, fence }: ClaimedRun, { link, sleep, framesFolder, say = () => undefined }: DeviceNight) {
+function heardServer(
+  { id, fence, leaseSec }: ClaimedRun,
+  { link, sleep, framesFolder, say = () => undefined }: DeviceNight,
+) {
   const kept = keptReports(framesFolder, id, (words) => say('reports can’t be kept on disk', { words }));
   const lease = { isStopped: false, isLost: false };
   let standing: StandingOrders = { holdId: null, leaveId: null, isLast: false };
   const carriedOut: string[] = [];
+  // This machine's own steady clock: a server that is away can't be asked.
+  let heardMs = performance.now();
   const heard = ({ goOn, orders }: Heard): void => {
+    heardMs = performance.now();
     if (!goOn) lease.isStopped = true;
     if (orders) standing = orders;
   };
@@ -140,6 +148,9 @@ function heardServer({ id, fence }: ClaimedRun, { link, sleep, framesFolder, say
     },
     get isLost() {
       return lease.isLost;
+    },
+    get isUnheard() {
+      return leaseSec !== null && performance.now() - heardMs > 1000 * (leaseSec - CLOSING_LONGEST_SEC);
     },
     get standing() {
       return standing;

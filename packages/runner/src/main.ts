@@ -21,6 +21,8 @@ const say = (words: string, details: object = {}): void =>
 
 const link = serverLink({ baseUrl: serverUrl, key, sleep, onSilent: (words) => say(words) });
 const holder = `runner ${process.pid}`;
+/** Set where this machine stands beside the devices: their nights are its own until they are closed. */
+const site = process.env.MERIDIEM_RUNNER_SITE;
 /** A night under way here is never claimed a second time, however long the server was away: two would mind one rig. */
 const playing = new Set<string>();
 let stopping = false;
@@ -35,7 +37,7 @@ setInterval(() => undefined, 60_000);
 
 say('waiting for nights', { serverUrl });
 while (!stopping) {
-  const { run } = await link.call(claimRun, null, { holder, playing: [...playing] });
+  const { run } = await link.call(claimRun, null, { holder, ...(site ? { site } : {}), playing: [...playing] });
   if (run) {
     say('playing', { run: run.id, rig: run.rig.name, steps: run.steps.length, speed: run.speed });
     const carriedOut = run.deviceRun

@@ -162,7 +162,7 @@ function claimedRun(
 ): ClaimedRun {
   const name = clearName(rigName);
   return {
-    id: 'run', fence, speed, leaseSec: 20, nightDate: '2026-12-08', rehearsal: false,
+    id: 'run', fence, speed, leaseSec: null, nightDate: '2026-12-08', rehearsal: false,
     rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 },
     deviceRun: deviceRun(`${origin}/rigs/${name}`, devices), steps: [...steps],
   } as ClaimedRun; // prettier-ignore

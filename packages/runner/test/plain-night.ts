@@ -45,7 +45,7 @@ export async function openPlainSite({ isHeld = false } = {}) {
   const runOf = (steps: readonly RunStep[], devices: Partial<DeviceRun>): ClaimedRun => {
     const nightRules = nightRulesWith({ coolingLeadMin: 2, safeHoldMin: 2, closingTries: 1, closingPauseMin: 0.5 });
     return {
-      id: 'run', fence: 1, speed: held ? HELD_SPEED : 1, leaseSec: 20, nightDate: '2026-12-07', rehearsal: false,
+      id: 'run', fence: 1, speed: held ? HELD_SPEED : 1, leaseSec: null, nightDate: '2026-12-07', rehearsal: false,
       rig: { id: 'plain', name: 'Plain', imageScaleArcsec: 3.5 },
       deviceRun: deviceRun(plain.baseUrl, {
         isSimulated: isHeld, site, nightRules, endUtcMs: MIDNIGHT + 3_600_000, rotatorKind: 'none', flips: false,

@@ -304,6 +304,34 @@ describe('a night by devices', () => {
     expect((await claim()).body.run).toBeNull();
   });
 
+  it('is its site’s alone to the end of closing: no other may claim it, the site’s next process may once it is silent', async () => {
+    const claim = (body: { holder: string; site?: string }) => test.call('runner', claimRun, { body });
+    await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second' WHERE id = '${run.id}'`);
+    const atSite = (await claim({ holder: 'first', site: 'the shed' })).body.run!;
+    expect([atSite.id, atSite.leaseSec]).toEqual([run.id, null]);
+    const left = await test.database.one<{ hours: number }>(
+      `SELECT (extract(epoch FROM lease_until - now()) / 3600)::float8 AS hours FROM night_runs WHERE id = '${run.id}'`,
+    );
+    expect(left!.hours).toBeGreaterThan(4);
+    // Silent behind a cut line for two minutes: another runner, and one at another site, are given nothing.
+    await test.database.rows(`UPDATE night_runs SET heard = now() - interval '2 minutes' WHERE id = '${run.id}'`);
+    expect((await claim({ holder: 'elsewhere' })).body.run).toBeNull();
+    expect((await claim({ holder: 'another', site: 'the barn' })).body.run).toBeNull();
+    const { body: night } = await test.call('sam', readNight, { params: { nightDate } });
+    expect(night.rigs.find((rig) => rig.rigId === rigId)!.run).toMatchObject({ state: 'running', silent: true });
+    const again = (await claim({ holder: 'second', site: 'the shed' })).body.run!;
+    expect([again.id, again.fence]).toEqual([run.id, atSite.fence + 1]);
+    // Heard a moment ago: a second process of the same name does not take it away.
+    expect((await claim({ holder: 'third', site: 'the shed' })).body.run).toBeNull();
+    // A word renews it for half an hour, and never shortens what the site holds.
+    await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: again.fence } });
+    const kept = await test.database.one<{ hours: number }>(
+      `SELECT (extract(epoch FROM lease_until - now()) / 3600)::float8 AS hours FROM night_runs WHERE id = '${run.id}'`,
+    );
+    expect(kept!.hours).toBeGreaterThan(4);
+    run = again;
+  });
+
   it('counts an exposure that was really taken, whoever holds the lease by the time it is told', async () => {
     const [, , third] = await test.database.rows<{ id: string; start: Date; sec: number }>(
       `SELECT id, planned_start AS start, exposure_s AS sec FROM run_steps WHERE run_id = '${run.id}' AND outcome IS NULL ORDER BY seq`,

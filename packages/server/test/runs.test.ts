@@ -107,7 +107,7 @@ describe('a played night', () => {
 
   it('is taken over when its lease has expired; the first runner is heard out on what it took, and goes on with nothing', async () => {
     const [{ id, fence }] = await test.database.rows<{ id: string; fence: number }>('SELECT id, fence FROM night_runs');
-    await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second' WHERE id = $1`, [id]);
+    await test.database.rows(`UPDATE night_runs SET lease_until = now() - interval '1 second', heard = now() - interval '21 seconds' WHERE id = $1`, [id]); // prettier-ignore
     expect((await planOf()).run).toMatchObject({ silent: true });
     const run = await claim('another');
     expect((await planOf()).run).toMatchObject({ silent: false });

@@ -77,6 +77,11 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
 
 export const STEP_KINDS = Object.keys(STEP_RULES) as StepKind[];
 
+const longestSec = (kind: StepKind): number => STEP_RULES[kind].timeoutSec * STEP_RULES[kind].tries;
+
+/** Within this a site is closed, however often its steps must be tried. */
+export const CLOSING_LONGEST_SEC = longestSec('stow') + longestSec('close roof');
+
 /** How a night ended, each with its plain sentence. */
 export const NIGHT_ENDS = {
   finished: 'The plan was carried out; the roof is closed.',

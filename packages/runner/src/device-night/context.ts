@@ -28,8 +28,13 @@ export interface ExposureOutcome extends Pick<StepOutcome, 'outcome' | 'words' |
   readonly frame: FrameFile | null;
 }
 
-/** Why what needs the sky must end now: the sky, the air, the end of the night, a target that a person leaves. */
-export type Interruption = 'unsafe' | 'paused' | 'stopped' | 'left';
+/** Why what needs the sky must end now: the sky, the air, the end of the night, a server that has not been heard for too long,
+ * a target that a person leaves. */
+export type Interruption = 'unsafe' | 'paused' | 'stopped' | 'unheard' | 'left';
+
+/** Whether it ends the night. */
+export const endsTheNight = (why: string | null): why is 'stopped' | 'unheard' =>
+  why === 'stopped' || why === 'unheard';
 
 export interface NightHooks {
   readonly interruption: () => Interruption | null;

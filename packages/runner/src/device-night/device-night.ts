@@ -5,6 +5,7 @@ import type { NightEnd } from '@meridiem/core';
 import { STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
+import { endsTheNight } from './context.ts';
 import { LATE_SEC, LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 import type { Night } from './night-waits.ts';
@@ -59,7 +60,8 @@ export async function playDeviceNight(context: NightContext, hooks: NightHooks):
     for (let stay = nextStay(night); stay.length > 0; stay = nextStay(night)) await throughStay(night, stay);
     return await endWith(night, 'finished');
   } catch (error) {
-    if (!(error instanceof Interrupted)) await context.journal.note(`The night can’t go on: ${wordsOf(error)}`);
+    const isAsked = error instanceof Interrupted && error.reason !== 'unheard';
+    if (!isAsked) await context.journal.note(`The night can’t go on: ${wordsOf(error)}`);
     const isStopped = error instanceof Interrupted && error.reason === 'stopped';
     return endWith(night, isStopped ? 'stopped' : 'closed early');
   }
@@ -130,7 +132,7 @@ async function afterTrouble(night: Night, stay: readonly RunStep[], error: unkno
     if (!(await awaitDevices(night.context))) throw new Error('the devices do not answer');
     return;
   }
-  if (!(error instanceof Interrupted) || error.reason === 'stopped') throw error;
+  if (!(error instanceof Interrupted) || endsTheNight(error.reason)) throw error;
   if (error.reason === 'held') return waitWhileHeld(night);
   if (error.reason === 'left') {
     night.hooks.orders.leave();

@@ -12,6 +12,7 @@ const WHY: Readonly<Record<InterruptionReason, string>> = {
   unsafe: 'the sky is not safe',
   paused: 'the conditions are not good enough',
   stopped: 'the night was stopped',
+  unheard: 'the server has not been heard for too long: another runner may soon mind this rig',
   left: 'this target was left by hand',
   held: 'the night is held by hand',
   late: 'the night has fallen behind its plan',

@@ -1,6 +1,7 @@
 // What a night waits for, and how: its next start, a safe sky, better air, a person's hold.
 import type { RunStep } from '@meridiem/contract';
 import type { NightContext, NightHooks } from './context.ts';
+import { endsTheNight } from './context.ts';
 import { lost } from './exposing.ts';
 import { Interrupted } from './journal.ts';
 import { awaitDevices, closeSite, park } from './site-acts.ts';
@@ -39,7 +40,7 @@ export async function waitUntil({ context, hooks, site }: Night, utcMs: number):
     until(
       async () => {
         const why = hooks.interruption();
-        if (why === 'stopped' || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
+        if (endsTheNight(why) || (why === 'unsafe' && site.isOpen)) throw new Interrupted(why);
         return (await clock.nowUtcMs()) >= utcMs;
       },
       { firstSec: Math.min(waitSec, LONGEST_LOOK_SEC), everySec: LOOK_SEC },
@@ -77,7 +78,8 @@ export async function waitForSafety({ context, hooks }: Night): Promise<void> {
   await journal.step('wait', `until the sky has been safe for ${rules.safeHoldMin} minutes`, (until) =>
     until(
       async () => {
-        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        const why = hooks.interruption();
+        if (endsTheNight(why)) throw new Interrupted(why);
         const utcMs = await clock.nowUtcMs();
         const isLate = utcMs > deviceRun.endUtcMs;
         return isLate || (safetyWatch.isSafe && utcMs - safetyWatch.sinceUtcMs >= 60_000 * rules.safeHoldMin);
@@ -98,7 +100,8 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
   await journal.step('wait', `for better conditions: ${why}`, (until) =>
     until(
       async () => {
-        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        const why = hooks.interruption();
+        if (endsTheNight(why)) throw new Interrupted(why);
         return !safetyWatch.isSafe || siteWatch.pausedFor === null || (await clock.nowUtcMs()) > deviceRun.endUtcMs;
       },
       { everySec: LOOK_SEC },
@@ -125,7 +128,8 @@ export async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
   await journal.step('wait', 'held by hand', (until) =>
     until(
       async () => {
-        if (hooks.interruption() === 'stopped') throw new Interrupted('stopped');
+        const why = hooks.interruption();
+        if (endsTheNight(why)) throw new Interrupted(why);
         return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
       },
       { everySec: LOOK_SEC },

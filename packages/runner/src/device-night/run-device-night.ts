@@ -18,6 +18,8 @@ export interface DeviceNightParts {
   readonly report: (action: RunAction) => void;
   /** Whether a person has asked for the end. */
   readonly isStopped: () => boolean;
+  /** Whether the server has not been heard for so long that what is left of the lease is for closing. */
+  readonly isUnheard?: () => boolean;
   /** What else people have said, as last heard. */
   readonly standing?: () => StandingOrders;
   readonly carriedOut?: (orderId: string) => void;
@@ -53,6 +55,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   const orders = handOrders(standing, carriedOut);
   const interruption = (): Interruption | null => {
     if (isStopped()) return 'stopped';
+    if (parts.isUnheard?.()) return 'unheard';
     if (!safetyWatch.isSafe) return 'unsafe';
     if (siteWatch.pausedFor) return 'paused';
     return orders.isLeft ? 'left' : null;

@@ -11,6 +11,8 @@ export interface NightRun extends Row<NightRun> {
   speed: number;
   holder: CreationOptional<string | null>;
   leaseUntil: CreationOptional<Date | null>;
+  leaseSec: CreationOptional<number>;
+  site: CreationOptional<string | null>;
   fence: CreationOptional<number>;
   heard: CreationOptional<Date | null>;
   requested: CreationOptional<Date>;
@@ -37,6 +39,8 @@ export const defineNightRun = (sequelize: Sequelize): ModelStatic<NightRun> =>
       speed: { type: DataTypes.DOUBLE, allowNull: false, validate: { min: 1 } },
       holder: { type: DataTypes.TEXT },
       leaseUntil: { type: DataTypes.DATE },
+      leaseSec: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 20, field: 'lease_s', validate: { min: 1 } },
+      site: { type: DataTypes.TEXT, validate: { len: [1, 80] } },
       fence: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 0 },
       heard: { type: DataTypes.DATE },
       requested: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },

@@ -35,42 +35,51 @@ import {
   endOldRehearsals,
   endRun as closeRun,
   endStep,
+  holdRun,
   intendStep,
-  LEASE_SEC,
   leaveOpenSteps,
   opticsOf,
   renewLease,
+  SILENT_SEC,
   stepFacts,
 } from './repository.ts';
 import { loseActions, storeActions } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
+import { DEVICE_LEASE_SEC, heldSec } from './lease.ts';
 import { claimedSteps } from './run-steps.ts';
 import type { RunServiceParts } from './service.ts';
 import { storeReading } from './watch-repository.ts';
 
 export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
   return {
-    async claim({ holder, playing = [] }: BodyOf<typeof claimNight>): Promise<ClaimedRun | null> {
+    async claim({ holder, site, playing = [] }: BodyOf<typeof claimNight>): Promise<ClaimedRun | null> {
       await endOldRehearsals(database, clock.nowUtcMs());
-      const claimed = await claimRun(database, holder, playing);
+      const claimed = await claimRun(database, { holder, site: site ?? null, playing });
       if (!claimed) return null;
       await loseActions(database, claimed.id);
       await announce(database, claimed.observatoryId, 'run', [claimed.rigId]);
       const optics = await opticsOf(database, claimed.rigId);
       const { id, fence, speed, nightDate, rigId, rigName } = claimed;
+      const steps = await claimedSteps(database, id);
+      // Limits are lifted in a rehearsal: no device moves in it.
+      const deviceRun =
+        claimed.kind === 'night' ? await deviceRunOf({ database, observatory, devices }, claimed) : null;
+      if (deviceRun) {
+        const atSiteSec = site ? heldSec(deviceRun, steps, clock.nowUtcMs()) : 0;
+        await holdRun(database, id, { leaseSec: DEVICE_LEASE_SEC, heldSec: atSiteSec });
+      }
       return {
         id,
         fence,
         speed,
-        leaseSec: LEASE_SEC,
+        leaseSec: deviceRun ? (site ? null : DEVICE_LEASE_SEC) : SILENT_SEC,
         nightDate,
         rehearsal: claimed.kind === 'rehearsal',
         rig: { id: rigId, name: rigName, imageScaleArcsec: imageScaleArcsec({ ...optics!, binning: 1 }) },
-        // Limits are lifted in a rehearsal: no device moves in it.
-        deviceRun: claimed.kind === 'night' ? await deviceRunOf({ database, observatory, devices }, claimed) : null,
-        steps: await claimedSteps(database, id),
+        deviceRun,
+        steps,
       };
     },
 

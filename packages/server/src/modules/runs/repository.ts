@@ -10,8 +10,8 @@ import { orbitOf } from '../../database/orbit-repository.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { maySee, RESERVED } from '../../privacy.ts';
 
-/** How long a runner holds a run without being heard of. */
-export const LEASE_SEC = 20;
+/** A runner that has said nothing for so long is silent; a night without devices is another's then. */
+export const SILENT_SEC = 20;
 /** A rehearsed exposure is short, and each gets some time for its chain. */
 const REHEARSED_LONGEST_SEC = 30;
 const REHEARSED_CHANGE_SEC = 60;
@@ -38,7 +38,7 @@ export const newestRun = (
 ): Promise<Omit<NightRun, 'now' | 'next'> | null> =>
   queries.one(
     `SELECT n.id, n.kind, n.ended_as AS "endedAs", (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs", n.state, n.speed, (extract(epoch FROM n.heard) * 1000)::float8 AS "heardUtcMs",
-       (n.state IN ('running', 'stopping') AND n.lease_until < now()) IS TRUE AS silent,
+       (n.state IN ('running', 'stopping') AND n.heard < now() - ${SILENT_SEC} * interval '1 second') IS TRUE AS silent,
        (SELECT (extract(epoch FROM max(s.planned_start + CASE WHEN s.outcome IS NULL THEN interval '0' ELSE s.exposure_s * interval '1 second' END)) * 1000)::float8
           FROM run_steps s WHERE s.run_id = n.id AND s.intent IS NOT NULL) AS "clockUtcMs",
        (SELECT count(*)::int FROM run_steps s WHERE s.run_id = n.id AND s.outcome = 'done') AS "stepsDone",
@@ -135,20 +135,20 @@ export const endOldRehearsals = (queries: Queries, nowUtcMs: number): Promise<un
     [new Date(nowUtcMs).toISOString()],
   );
 
-/** The oldest run that nobody holds, held by this runner from now on. */
+/** The oldest run that nobody holds, or that a silent runner of the same site does, held by this runner from now on. */
 export const claimRun = (
   queries: Queries,
-  holder: string,
-  playing: readonly string[],
+  { holder, site, playing }: { holder: string; site: string | null; playing: readonly string[] },
 ): Promise<(RunRow & { speed: number; rigName: string }) | null> =>
   queries.one(
-    `UPDATE night_runs n SET holder = $1, lease_until = now() + $2 * interval '1 second', fence = fence + 1, heard = now(),
+    `UPDATE night_runs n SET holder = $1, site = $4, lease_s = $2, lease_until = now() + $2 * interval '1 second', fence = fence + 1, heard = now(),
            state = CASE WHEN n.state = 'stopping' THEN 'stopping' ELSE 'running' END
          FROM night_plans p, rigs r WHERE p.id = n.plan_id AND r.id = n.rig_id AND n.id = (
-           SELECT id FROM night_runs WHERE (state = 'requested' OR (state IN ('running', 'stopping') AND lease_until < now())) AND id <> ALL($3::uuid[])
+           SELECT id FROM night_runs WHERE id <> ALL($3::uuid[]) AND (state = 'requested' OR (state IN ('running', 'stopping')
+             AND (lease_until < now() OR (site = $4 AND heard < now() - $2 * interval '1 second'))))
            ORDER BY requested LIMIT 1 FOR UPDATE SKIP LOCKED)
          RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate", n.speed, n.kind, r.name AS "rigName"`,
-    [holder, LEASE_SEC, [...playing]],
+    [holder, SILENT_SEC, [...playing], site],
   );
 
 export const opticsOf = (queries: Queries, rigId: string): Promise<{ pixelUm: number; focalLengthMm: number } | null> =>
@@ -157,10 +157,21 @@ export const opticsOf = (queries: Queries, rigId: string): Promise<{ pixelUm: nu
     [rigId, thisMoment()],
   );
 
+/** @param heldSec from now on nobody else may claim it, heard or not */
+export const holdRun = (
+  queries: Queries,
+  id: string,
+  { leaseSec, heldSec }: { leaseSec: number; heldSec: number },
+): Promise<unknown> =>
+  queries.rows(
+    `UPDATE night_runs SET lease_s = $2::int, lease_until = now() + greatest($2::int, $3::float8) * interval '1 second' WHERE id = $1`,
+    [id, leaseSec, heldSec],
+  );
+
 /** The run with its lease renewed. */
 export const renewLease = (queries: Queries, runId: string): Promise<RunRow | null> =>
   queries.one(
-    `UPDATE night_runs n SET lease_until = now() + ${LEASE_SEC} * interval '1 second', heard = now() FROM night_plans p
+    `UPDATE night_runs n SET lease_until = greatest(n.lease_until, now() + n.lease_s * interval '1 second'), heard = now() FROM night_plans p
      WHERE n.id = $1 AND p.id = n.plan_id RETURNING n.id, n.observatory_id AS "observatoryId", n.rig_id AS "rigId", n.state, n.fence, p.night_date::text AS "nightDate",
        n.kind, (extract(epoch FROM n.expires) * 1000)::float8 AS "expiresUtcMs"`,
     [runId],
@@ -236,7 +247,8 @@ export const endRun = (
   { models }: Queries,
   id: string,
   { state, endedAs }: { state: 'stopped' | 'finished'; endedAs: string | null },
-): Promise<unknown> => models.NightRun.update({ state, endedAs, leaseUntil: null, holder: null }, { where: { id } });
+): Promise<unknown> =>
+  models.NightRun.update({ state, endedAs, leaseUntil: null, holder: null, site: null }, { where: { id } });
 
 /** Steps without an outcome, in their order, with where they point. */
 export const openSteps = (
