@@ -3,7 +3,7 @@ import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { choose, enterAs, rigSection, seriousFaults, urlOf } from './pages.ts';
-import { queryStack, stackState } from './stack.ts';
+import { framesCopied, queryStack, stackState } from './stack.ts';
 
 const NIGHT = '2026-10-13';
 
@@ -117,6 +117,7 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
     `SELECT count(*)::int AS taken, count(m.rate_measured)::int AS rates FROM exposures e JOIN measurements m ON m.exposure_id = e.id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs r ON r.id = v.rig_id
      WHERE e.night_date = '${NIGHT}' AND e.run_step_id IS NOT NULL AND r.name LIKE 'Wren%'`,
   );
+  await framesCopied();
   const files = readdirSync(join(stackState().environment.MERIDIEM_FRAMES, 'Wren-the-wide-refractor', NIGHT));
   expect(taken).toBeGreaterThanOrEqual(2);
   expect([files.filter((name) => name.endsWith('.fits')).length, rates]).toEqual([taken, 0]);

@@ -76,9 +76,14 @@ export function startProcess(state: StackState, name: string, settings: Record<s
   const log = openSync(join(root, `test-results/${name}.log`), 'a');
   const [main] = name.split('-');
   const path = main === 'worker' ? 'packages/server/src/worker.ts' : `packages/${main}/src/main.ts`;
+  // A runner keeps its frames at the site: the server has what is copied to it.
+  const own =
+    main === 'runner'
+      ? { MERIDIEM_FRAMES: join(state.environment.MERIDIEM_FRAMES, '..', `${state.database}-at-site`) }
+      : {};
   const child = spawn('node', [...NODE_FLAGS, path], {
     cwd: root,
-    env: { ...process.env, ...state.environment, ...settings },
+    env: { ...process.env, ...state.environment, ...own, ...settings },
     stdio: ['ignore', log, log],
     detached: true,
   });
@@ -185,6 +190,20 @@ export async function queryStack<T>(sql: string): Promise<T[]> {
     return (await client.query(sql)).rows as T[];
   } finally {
     await client.end();
+  }
+}
+
+const COPIED_WITHIN_MS = 120_000;
+
+/** Waits until every frame that the runner has told of is on the server as well. */
+export async function framesCopied(): Promise<void> {
+  for (const sinceMs = performance.now(); ;) {
+    const [{ left }] = await queryStack<{ left: number }>(
+      'SELECT count(*)::int AS left FROM frames WHERE copied IS NULL',
+    );
+    if (left === 0) return;
+    if (performance.now() - sinceMs > COPIED_WITHIN_MS) throw new Error(`${left} frames were not copied to the server`);
+    await new Promise((resolve) => setTimeout(resolve, 500));
   }
 }
 

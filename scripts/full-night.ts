@@ -4,7 +4,7 @@ import { execFileSync } from 'node:child_process';
 import { readdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { DEMO_PASSWORD, emailOf } from '../demo/people.ts';
-import { queryStack, startStack, stopStack } from '../e2e/stack.ts';
+import { framesCopied, queryStack, startStack, stopStack } from '../e2e/stack.ts';
 
 const NIGHT = '2026-10-14';
 const SPEED = Number(process.argv[2] ?? 600);
@@ -86,6 +86,7 @@ async function report(rigName: string, endedAs: string, realSec: number): Promis
     `SELECT (count(*) FILTER (WHERE outcome = 'done'))::int AS done, (count(*) FILTER (WHERE outcome IS NULL))::int AS undone,
        (SELECT count(*)::int FROM exposures WHERE run_step_id IS NOT NULL) AS "inLedger" FROM run_steps`,
   );
+  await framesCopied();
   const place = join(framesFolder, rigName.replace(/[^A-Za-z0-9]+/g, '-'), NIGHT);
   const files = readdirSync(place).filter((name) => name.endsWith('.fits'));
   console.log(`\n${done} exposures taken, ${inLedger} in the ledger, ${files.length} files`);

@@ -7,6 +7,7 @@ import { Client } from 'pg';
 import { seededRandom } from '../packages/core/src/index.ts';
 import { DEMO_PASSWORD, emailOf } from '../demo/people.ts';
 import {
+  framesCopied,
   answers,
   killProcess,
   queryStack,
@@ -136,6 +137,7 @@ async function judge(rigIds: readonly string[]): Promise<void> {
        (SELECT count(*)::int FROM run_actions WHERE outcome = 'unknown') AS unknown,
        (SELECT count(*)::int FROM run_actions WHERE outcome IS NULL) AS "openActions" FROM run_steps`,
   );
+  await framesCopied();
   const files = filesIn(framesFolder);
   const known = new Set((await query<{ name: string }>('SELECT name FROM frames')).map(({ name }) => name));
   const ends = await query<{ ended: string; nights: number }>(

@@ -181,6 +181,36 @@ export const reportActions = operation({
   response: Type.Object({ goOn: Type.Boolean() }),
 });
 
+/** As many bytes of a frame go together, as base64 within a body. */
+export const FRAME_PIECE_BYTES = 700_000;
+
+export const copyFrame = operation({
+  method: 'POST',
+  path: '/runner/frames/:id',
+  summary:
+    'Copy the file of a step’s exposure to the server, piece after piece; without a piece it says how far the copy has come. A piece that does not follow changes nothing.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({
+    piece: Type.Optional(
+      Type.Object({
+        fromByte: Type.Integer({ minimum: 0 }),
+        base64: Type.String({
+          minLength: 4,
+          maxLength: 4 * Math.ceil(FRAME_PIECE_BYTES / 3),
+          pattern: '^[A-Za-z0-9+/]+={0,2}$',
+        }),
+      }),
+    ),
+  }),
+  response: Type.Object({
+    /** Here already. */
+    bytes: Type.Integer(),
+    /** Whether there is more to send: not where it is whole, or where the server keeps no frames. */
+    isWanted: Type.Boolean(),
+  }),
+});
+
 export const endRun = operation({
   method: 'POST',
   path: '/runner/runs/:id/end',

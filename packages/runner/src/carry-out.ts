@@ -12,8 +12,10 @@ import {
 } from '@meridiem/contract';
 import { CLOSING_LONGEST_SEC } from '@meridiem/core';
 import { runDeviceNight } from './device-night/run-device-night.ts';
+import type { TakenFile } from './frame-copies.ts';
+import { copyOnce } from './frame-copies.ts';
 import type { KeptReport, Report } from './kept-reports.ts';
-import { keptReports } from './kept-reports.ts';
+import { keptReports, takenFile } from './kept-reports.ts';
 import { createOutbox } from './outbox.ts';
 import type { ServerLink } from './server-link.ts';
 import { RefusedCall } from './server-link.ts';
@@ -75,7 +77,7 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
   await server.flush();
   if (server.isLost) return `lease lost; ${end}`;
   await link.call(endRun, id, { fence, end });
-  server.forget();
+  await server.forget();
   return end;
 }
 
@@ -110,10 +112,27 @@ function heardServer(
     if (!goOn) lease.isStopped = true;
     if (orders) standing = orders;
   };
+  const sayOf = (words: string): void => say('a frame', { words });
+  const copies = createOutbox<TakenFile & { readonly n: number }>({
+    send: async ([{ n, ...file }]) => {
+      await copyOnce({ link, framesFolder }, file, sayOf);
+      kept.copied(n);
+    },
+    together: () => false,
+    most: 1,
+    sleep,
+    onRefused: (error) => sayOf(String(error)),
+  });
+  kept.uncopied.forEach((file) => copies.add(file));
+  const taken = ({ n, report }: KeptReport): void => {
+    kept.sent(n);
+    const file = takenFile(report);
+    if (file) copies.add({ n, ...file });
+  };
   const outbox = createOutbox<Letter>({
     send: async (letters) => {
       heard(await call(letters));
-      for (const letter of letters) if (letter.what === 'reported') kept.sent(letter.n);
+      for (const letter of letters) if (letter.what === 'reported') taken(letter);
     },
     together: (letter) => actionOf(letter) !== null,
     most: MOST_ACTIONS_TOGETHER,
@@ -163,6 +182,10 @@ function heardServer(
     },
     carriedOut: (orderId: string) => void carriedOut.push(orderId),
     flush: () => outbox.flush(),
-    forget: () => kept.forget(),
+    /** Every frame is on the server, or was refused there. */
+    async forget(): Promise<void> {
+      await copies.flush();
+      kept.forget();
+    },
   };
 }

@@ -3,6 +3,7 @@
 import { appendFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import type { RunAction, StepOutcome } from '@meridiem/contract';
+import type { TakenFile } from './frame-copies.ts';
 
 /** A frame on disk under a name that only its report makes final. */
 export interface FrameFile {
@@ -27,19 +28,26 @@ export interface KeptReports {
   /** On disk before anything follows from it. @returns its number */
   keep(report: Report): number;
   sent(n: number): void;
+  /** Frames whose reports a process before this one sent, and whose files it did not copy. */
+  readonly uncopied: readonly (TakenFile & { readonly n: number })[];
+  copied(n: number): void;
   /** Everything was sent, and the night has ended. */
   forget(): void;
 }
 
-type Line = KeptReport | { readonly sent: number };
+type Line = KeptReport | { readonly sent: number } | { readonly copied: number };
+
+export const REPORTS_FOLDER = '.reports';
+export const REPORTS_SUFFIX = '.jsonl';
 
 /** @param framesFolder the reports lie beside the frames
  * @param onFull told once when the disk takes no more: reports are then kept in memory alone */
 export function keptReports(framesFolder: string, runId: string, onFull: (words: string) => void): KeptReports {
-  const path = join(framesFolder, '.reports', `${runId}.jsonl`);
+  const path = join(framesFolder, REPORTS_FOLDER, `${runId}${REPORTS_SUFFIX}`);
   const lines = readLines(path);
   const sent = new Set(lines.flatMap((line) => ('sent' in line ? [line.sent] : [])));
-  const kept = lines.flatMap((line) => ('sent' in line ? [] : [line]));
+  const copied = new Set(lines.flatMap((line) => ('copied' in line ? [line.copied] : [])));
+  const kept = lines.flatMap((line) => ('n' in line ? [line] : []));
   let last = Math.max(0, ...kept.map(({ n }) => n));
   let isFull = false;
   const append = (line: Line): void => {
@@ -62,9 +70,20 @@ export function keptReports(framesFolder: string, runId: string, onFull: (words:
       return last;
     },
     sent: (n) => append({ sent: n }),
+    uncopied: kept.flatMap(({ n, report }) => {
+      const file = sent.has(n) && !copied.has(n) ? takenFile(report) : null;
+      return file ? [{ n, ...file }] : [];
+    }),
+    copied: (n) => append({ copied: n }),
     forget: () => rmSync(path, { force: true }),
   };
 }
+
+/** The file of an exposure that a report tells of. */
+export const takenFile = (report: Report): TakenFile | null =>
+  report.what === 'finish' && report.frame && report.outcome.exposure
+    ? { stepId: report.outcome.stepId, name: report.frame.name }
+    : null;
 
 function nameFrame(framesFolder: string, { part, name }: FrameFile): void {
   if (existsSync(join(framesFolder, part))) renameSync(join(framesFolder, part), join(framesFolder, name));

@@ -1,6 +1,7 @@
 // The runner's process: asks for nights to play, plays them, tells what it does.
 import { claimRun } from '@meridiem/contract';
 import { carryOutByDevices } from './carry-out.ts';
+import { copyWhatIsLeft } from './frame-copies.ts';
 import { playNight } from './play-night.ts';
 import { simulatedRig } from './rig-driver.ts';
 import { serverLink } from './server-link.ts';
@@ -36,6 +37,7 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
 setInterval(() => undefined, 60_000);
 
 say('waiting for nights', { serverUrl });
+void copyWhatIsLeft({ link, framesFolder, say });
 while (!stopping) {
   const { run } = await link.call(claimRun, null, { holder, ...(site ? { site } : {}), playing: [...playing] });
   if (run) {

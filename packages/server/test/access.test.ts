@@ -190,6 +190,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/runs/:id/keep': 'r',
   'POST /runner/runs/:id/replan': 'r',
   'POST /runner/runs/:id/actions': 'r',
+  'POST /runner/frames/:id': 'r',
   'GET /runs/:id/actions': 'ghmc',
   'GET /exposures/:id': 'ghmc',
   'GET /projects/:id/delivery': 'hmc',

@@ -53,7 +53,7 @@ beforeAll(async () => {
   await writeFile(join(folder, NAME), bytes);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   await test.ownerDatabase.rows(
-    `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256) SELECT id, observatory_id, '${NAME}', ${bytes.length}, '\\x${sha256}' FROM exposures WHERE id = '${framed.id}'`,
+    `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256, copied) SELECT id, observatory_id, '${NAME}', ${bytes.length}, '\\x${sha256}', now() FROM exposures WHERE id = '${framed.id}'`,
   );
 }, 60_000);
 afterAll(async () => {

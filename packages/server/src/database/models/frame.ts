@@ -1,4 +1,4 @@
-import type { ModelStatic, Sequelize } from 'sequelize';
+import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
 import type { Row } from './row.ts';
 
@@ -9,6 +9,7 @@ export interface Frame extends Row<Frame> {
   /** A string where the driver reads it: of any length. */
   sizeBytes: number | string;
   sha256: Buffer;
+  copied: CreationOptional<Date | null>;
 }
 
 export const defineFrame = (sequelize: Sequelize): ModelStatic<Frame> =>
@@ -25,6 +26,7 @@ export const defineFrame = (sequelize: Sequelize): ModelStatic<Frame> =>
       name: { type: DataTypes.TEXT, allowNull: false },
       sizeBytes: { type: DataTypes.BIGINT, allowNull: false },
       sha256: { type: DataTypes.BLOB, allowNull: false },
+      copied: { type: DataTypes.DATE },
     },
     { tableName: 'frames' },
   );

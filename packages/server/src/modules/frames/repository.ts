@@ -10,6 +10,33 @@ export const frameNameOf = async (
   exposureId: string,
 ): Promise<string | null> => (await models.Frame.findOne({ where: { observatoryId, exposureId } }))?.name ?? null;
 
+/** A file as its report said it would be. */
+export interface AwaitedFrame {
+  readonly exposureId: string;
+  readonly observatoryId: string;
+  readonly name: string;
+  readonly sizeBytes: number;
+  /** Hexadecimal. */
+  readonly sha256: string;
+  readonly isCopied: boolean;
+}
+
+export async function frameOfStep({ models }: Queries, runStepId: string): Promise<AwaitedFrame | null> {
+  const exposure = await models.Exposure.findOne({ where: { runStepId }, attributes: ['id'] });
+  const frame = exposure && (await models.Frame.findByPk(exposure.id));
+  if (!frame) return null;
+  const { exposureId, observatoryId, name, sizeBytes, sha256, copied } = frame;
+  return {
+    ...{ exposureId, observatoryId, name },
+    sizeBytes: Number(sizeBytes),
+    sha256: sha256.toString('hex'),
+    isCopied: copied !== null,
+  };
+}
+
+export const markCopied = ({ models }: Queries, exposureId: string): Promise<unknown> =>
+  models.Frame.update({ copied: NOW }, { where: { exposureId } });
+
 export const verdictsOf = (queries: Queries, exposureId: string): Promise<GivenVerdictBody[]> =>
   queries.rows(
     `SELECT v.verdict, CASE WHEN v.withdraws IS NULL THEN v.reason ELSE 'withdrawn' END AS reason, p.name AS by, v.by_coordinator AS "byCoordinator", (extract(epoch FROM v.at) * 1000)::float8 AS "givenUtcMs"

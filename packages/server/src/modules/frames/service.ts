@@ -14,6 +14,7 @@ import { RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { deviationsOf, ledgerRowOf } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import { createFrameCopies } from './copies.ts';
 import { keptDrawing, sizeOf } from './frame-files.ts';
 import { frameNameOf, neighboursOf, notesOf, storeNote, verdictsOf, withdrawNote } from './repository.ts';
 
@@ -53,6 +54,9 @@ export function createFrameService({ database, config, changes, observatory, fra
   }
 
   return {
+    /** For the runner that took it. */
+    copy: createFrameCopies(database, config.framesFolder),
+
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {
       const row = await seen(viewer, id);
       const file = await fileOf(viewer, id).catch(() => null);
