@@ -71,7 +71,7 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   roofClears: false,
   costs: { ...DEFAULT_STEP_COSTS },
   ownSteps: [],
-  nightRules: nightRulesWith({ safeHoldMin: SAFE_HOLD_MIN, conditionsHoldMin: 5, closingPauseMin: 1 }),
+  nightRules: nightRulesWith({ safeHoldMin: SAFE_HOLD_MIN, conditionsHoldMin: 5, closingPauseMin: 3 }),
   wheel: [
     { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
     { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },

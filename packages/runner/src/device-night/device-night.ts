@@ -25,6 +25,7 @@ import {
   closeAtLast,
   connectDevices,
   goingOn,
+  onceTheyAnswer,
   openSite,
   ownSteps,
   park,
@@ -77,14 +78,14 @@ function nextStay({ steps, ended }: Night): RunStep[] {
 /** Devices, cold camera; nothing is opened yet, and what an interrupted night left open is closed first where it must wait. */
 async function prepare(night: Night): Promise<void> {
   const { context } = night;
-  await connectDevices(context);
+  await onceTheyAnswer(context, connectDevices);
   night.site.isOpen = (await context.devices.roof.state()) !== 'closed';
   const [first] = night.steps;
   if (!first) return;
   const waitSec = await secondsUntil(context, first.plannedStartUtcMs);
   if (night.site.isOpen && waitSec > LONG_WAIT_SEC) await close(night);
   await waitUntil(night, first.plannedStartUtcMs - 60_000 * context.rules.coolingLeadMin);
-  await beginCooling(context, first.sensorC);
+  await onceTheyAnswer(context, (site) => beginCooling(site, first.sensorC));
   await waitUntil(night, first.plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
   await awaitCold(context, first.sensorC);
 }
@@ -101,13 +102,13 @@ async function throughStay(night: Night, stay: readonly RunStep[]): Promise<void
     const waitSec = (await secondsUntil(context, rest[0].plannedStartUtcMs)) - ARRIVAL_LEAD_SEC;
     const isLong = waitSec > LONG_WAIT_SEC;
     if (isLong) await ownSteps(context, 'before_wait');
-    if (isLong && night.site.isOpen) await park(context);
+    if (isLong && night.site.isOpen) await onceTheyAnswer(context, park);
     if (isLong) night.atPanelId = null;
     await waitUntil(night, rest[0].plannedStartUtcMs - 1000 * ARRIVAL_LEAD_SEC);
     if (isLong) await ownSteps(context, 'after_wait');
     if (hooks.orders.isHeld) throw new Interrupted('held');
     night.site.isOpen = true;
-    await openSite(context);
+    await onceTheyAnswer(context, openSite);
     const [{ panelId }] = rest;
     await carryOutStay(context, hooks, {
       steps: rest,

@@ -87,14 +87,28 @@ function accountOf(played: Played): { hours: number; exposedSec: number } {
 const resultOf = ({ end, outcomes }: Played): string =>
   `${end}, ${[...outcomes.values()].filter(({ outcome }) => outcome === 'done').length} of ${plan().length}`;
 
+function cellsOf(table: string): Map<string, string> {
+  const [head, , ...rows] = table
+    .trim()
+    .split('\n')
+    .map((line) => line.split('|').slice(1, -1).map((cell) => cell.trim())); // prettier-ignore
+  return new Map(
+    rows.flatMap(([during, ...cells]) => cells.map((cell, i) => [`${head[i + 1]}|${during}`, cell] as const)),
+  );
+}
+
+/** A cell that was not played this time keeps what it says. */
 function writeTable(): void {
   const row = (cells: readonly string[]): string => `| ${cells.join(' | ')} |`;
+  const path = 'docs/night.md';
+  const [before, old, after] = readFileSync(path, 'utf8').split(/<!-- (?:matrix|end of matrix) -->/);
+  const said = cellsOf(old);
   const table = [
     row(['while', ...ALL]),
     row(['---', ...ALL.map(() => '---')]),
-    ...MET.map((during) => row([during, ...ALL.map((fault) => results.get(`${fault}|${during}`) ?? '')])),
+    ...MET.map((during) =>
+      row([during, ...ALL.map((fault) => results.get(`${fault}|${during}`) ?? said.get(`${fault}|${during}`) ?? '')]),
+    ),
   ].join('\n');
-  const path = 'docs/night.md';
-  const [before, , after] = readFileSync(path, 'utf8').split(/<!-- (?:matrix|end of matrix) -->/);
   writeFileSync(path, `${before}<!-- matrix -->\n\n${table}\n\n<!-- end of matrix -->${after}`);
 }

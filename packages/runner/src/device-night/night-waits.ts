@@ -4,7 +4,7 @@ import type { NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
 import { lost } from './exposing.ts';
 import { Interrupted } from './journal.ts';
-import { awaitDevices, closeSite, park } from './site-acts.ts';
+import { awaitDevices, closeSite, onceTheyAnswer, park } from './site-acts.ts';
 import { STARS_LOST } from './stay-state.ts';
 
 /** While nothing is moved the hands' orders are looked at so often, observatory seconds. */
@@ -96,7 +96,7 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
   const { context, hooks, pausesForStars } = night;
   const { journal, clock, safetyWatch, siteWatch, deviceRun, rules } = context;
   const why = siteWatch.pausedFor ?? 'the conditions';
-  await park(context);
+  await onceTheyAnswer(context, park);
   await journal.step('wait', `for better conditions: ${why}`, (until) =>
     until(
       async () => {

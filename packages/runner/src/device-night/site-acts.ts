@@ -61,21 +61,22 @@ export async function awaitCold({ journal, devices, rules }: NightContext, targe
     .catch(goingOn);
 }
 
-/** Waits until devices that were silent answer again. @returns whether they do */
-export const awaitDevices = async ({ journal, devices }: NightContext): Promise<boolean> => {
-  const answer = async (): Promise<boolean> =>
-    Promise.all([devices.mount.state(), devices.roof.state(), devices.camera.activity()]).then(
-      () => true,
-      () => false,
-    );
-  if (await answer()) return true;
-  return journal
-    .step('connect', 'until the devices answer again', (until) => until(answer), LONGEST_SILENCE_SEC)
+/** Waits until devices that were silent answer again, connected or not. @returns whether they do */
+export async function awaitDevices(context: NightContext): Promise<boolean> {
+  if (await allAnswer(context)) return true;
+  return context.journal
+    .step('connect', 'until the devices answer again', (until) => until(() => allAnswer(context)), LONGEST_SILENCE_SEC)
     .then(
       () => true,
       () => false,
     );
-};
+}
+
+const allAnswer = ({ devices: { mount, roof, camera } }: NightContext): Promise<boolean> =>
+  Promise.all([mount, roof, camera].map(({ device }) => device.isConnected())).then(
+    () => true,
+    () => false,
+  );
 
 /** A camera that is no longer as cold as its exposures want, after a loss of power, is cooled again. */
 export async function keepCold(context: NightContext, targetC: number): Promise<void> {
@@ -84,8 +85,29 @@ export async function keepCold(context: NightContext, targetC: number): Promise<
   await awaitCold(context, targetC);
 }
 
+/** After a loss of power: connected again, and the mount's place found, before anything else moves.
+ * @throws StepFailed where nothing may move before a person has looked */
+async function reconnect(context: NightContext): Promise<void> {
+  const { devices, deviceRun } = context;
+  if (await devices.mount.device.isConnected()) return;
+  await connectDevices(context);
+  if ((await devices.roof.state()) !== 'closed') return;
+  if (!deviceRun.roofClears) throw new StepFailed('home', 'the mount has lost its power under a closed roof');
+  await findHome(context);
+}
+
+/** Acts on the site; where its devices are silent, once more when they answer. */
+export async function onceTheyAnswer(context: NightContext, act: (of: NightContext) => Promise<void>): Promise<void> {
+  await act(context).catch(async (error: unknown) => {
+    if (error instanceof Interrupted || (await allAnswer(context)) || !(await awaitDevices(context))) throw error;
+    await act(context);
+  });
+}
+
 /** Opens the roof where it is not open, and unparks. */
-export async function openSite({ journal, devices, safetyWatch, siteWatch }: NightContext): Promise<void> {
+export async function openSite(context: NightContext): Promise<void> {
+  const { journal, devices, safetyWatch, siteWatch } = context;
+  await reconnect(context);
   if (!safetyWatch.isSafe) throw new Interrupted('unsafe');
   if (siteWatch.pausedFor) throw new Interrupted('paused');
   if ((await devices.roof.state()) !== 'open')
@@ -103,8 +125,7 @@ export async function openSite({ journal, devices, safetyWatch, siteWatch }: Nig
 /** Parks, confirmed by the position read back and not by the flag alone. */
 export async function park(context: NightContext): Promise<void> {
   const { journal, devices, deviceRun } = context;
-  // After a loss of power: connected again, and the mount's place found, before anything else moves.
-  if (!(await devices.mount.device.isConnected())) await connectDevices(context);
+  await reconnect(context);
   await journal.step('stow', '', async (until) => {
     await devices.guider.stop().catch(() => undefined);
     await devices.camera.abort().catch(() => undefined);
