@@ -67,6 +67,16 @@ export const DeviceRun = Type.Object({
 });
 export type DeviceRun = Static<typeof DeviceRun>;
 
+/** Star sizes on both sides of a focus, in the order they were tried. */
+export const FocusCurve = Type.Object({
+  points: Type.Array(Type.Object({ positionSteps: Type.Integer(), halfFluxRadiusPx: Type.Number({ minimum: 0 }) }), {
+    maxItems: 50,
+  }),
+  /** Where it was found; null where it was not. */
+  bestSteps: Nullable(Type.Integer()),
+});
+export type FocusCurve = Static<typeof FocusCurve>;
+
 /** A step of a night by devices: sent with its intent, and again with its outcome. */
 export const RunAction = Type.Object({
   id: Id,
@@ -81,5 +91,7 @@ export const RunAction = Type.Object({
   outcome: Nullable(oneOf(['done', 'failed', 'interrupted', 'unknown'] as const)),
   /** What came of it: a figure, or why it failed. */
   remark: Nullable(Type.String({ maxLength: 500 })),
+  /** Of a focus. */
+  curve: Type.Optional(FocusCurve),
 });
 export type RunAction = Static<typeof RunAction>;

@@ -180,6 +180,16 @@ describe('a night by devices', () => {
       [ended(0, 'failed'), ended(1, 'failed'), ended(1, 'done')],
     ])
       await test.call('runner', reportActions, { params: { id: run.id }, body: { fence: run.fence, actions: together } }); // prettier-ignore
+    const curve = { points: [{ positionSteps: 20_000, halfFluxRadiusPx: 2.1 }], bestSteps: 20_010 };
+    await report({
+      id: '5b7f6a3e-0000-4000-8000-000000000016',
+      seq: 12,
+      kind: 'focus',
+      endUtcMs,
+      outcome: 'failed',
+      curve,
+    });
+    expect((await actions()).actions.find(({ kind }) => kind === 'focus')!.curve).toEqual(curve);
     const settled = (await actions()).actions.filter(({ kind }) => kind === 'settle');
     expect(settled).toEqual([ended(1, 'failed'), ended(0, 'done')]);
   });

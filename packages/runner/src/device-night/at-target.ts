@@ -153,7 +153,7 @@ async function focusBy(method: FocusMethod, context: NightContext, step: RunStep
     const picture = await shortPicture(context, rules.focusExposureSec, step);
     return measurePicture(picture).halfFluxRadiusPx;
   };
-  await journal.step('focus', `${step.filterLetter}${method.words}`, async (until) => {
+  await journal.step('focus', `${step.filterLetter}${method.words}`, async (until, keep) => {
     const move = async (steps: number): Promise<void> => {
       await devices.focuser.beginMove(Math.max(0, steps));
       await until(async () => !(await devices.focuser.isMoving()));
@@ -168,6 +168,7 @@ async function focusBy(method: FocusMethod, context: NightContext, step: RunStep
         points.push({ positionSteps: await devices.focuser.positionSteps(), halfFluxRadiusPx });
     }
     const fit = method.fit(points);
+    keep({ points, bestSteps: fit.isFound ? fit.bestSteps : null });
     if (!fit.isFound) {
       await move(before);
       throw new Error(`${fit.words}; the old place is kept`);

@@ -101,6 +101,11 @@ describe('a night with devices', () => {
       },
     });
     const focusing = actions.filter(({ kind, outcome }) => kind === 'focus' && outcome !== null);
+    expect(focusing.map(({ curve }) => [curve!.points.length, curve!.bestSteps !== null])).toEqual([
+      [7, false],
+      [7, false],
+      [13, true],
+    ]);
     expect(focusing.map(({ words, outcome }) => `${words}: ${outcome}`)).toEqual([
       'L: failed',
       'L: failed',

@@ -1,6 +1,6 @@
 // Every step of a night: its intent before the command, its outcome after; tried again by rule, never waiting for a person.
 import { randomUUID } from 'node:crypto';
-import type { RunAction } from '@meridiem/contract';
+import type { FocusCurve, RunAction } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
 import { STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
@@ -48,12 +48,15 @@ export interface Journal {
    * @param words what it is about: "NGC 300, panel 2"
    * @param extraSec added to the rule's time-out: an exposure's own length
    * @throws StepFailed after its last try, Interrupted where it needs the sky and the sky is gone */
-  step<T>(kind: StepKind, words: string, work: (until: Until) => Promise<T>, extraSec?: number): Promise<T>;
+  step<T>(kind: StepKind, words: string, work: (until: Until, keep: Keep) => Promise<T>, extraSec?: number): Promise<T>;
   /** Something worth knowing that is no step. */
   note(words: string): Promise<void>;
   /** Nothing can be done from here: a person is called. */
   call(words: string): Promise<void>;
 }
+
+/** Puts by what a step has measured, whatever becomes of it. */
+export type Keep = (curve: FocusCurve) => void;
 
 /** Looks again until the condition holds; fails by the step's time-out. @param pace where looking often is of no use */
 export type Until = (condition: () => Promise<boolean>, pace?: Pace) => Promise<void>;
@@ -67,7 +70,12 @@ export interface Pace {
 
 export function createJournal(clock: NightClock, watching: Watching, report: Report): Journal {
   let seq = 0;
-  const once = async <T>(kind: StepKind, work: (until: Until) => Promise<T>, extraSec: number): Promise<T> => {
+  const once = async <T>(
+    kind: StepKind,
+    work: (until: Until, keep: Keep) => Promise<T>,
+    extraSec: number,
+    keep: Keep,
+  ): Promise<T> => {
     const { timeoutSec, needsSky } = STEP_RULES[kind];
     const deadlineUtcMs = (await clock.nowUtcMs()) + 1000 * (timeoutSec + extraSec);
     const check = (): void => {
@@ -82,7 +90,7 @@ export function createJournal(clock: NightClock, watching: Watching, report: Rep
       }
     };
     check();
-    return work(until);
+    return work(until, keep);
   };
   const said = async (kind: 'note' | 'call', words: string): Promise<void> => {
     const utcMs = await clock.nowUtcMs();
@@ -95,10 +103,12 @@ export function createJournal(clock: NightClock, watching: Watching, report: Rep
       for (let attempt = 1; ; attempt++) {
         const action = { id: randomUUID(), seq: ++seq, kind, words, attempt, startUtcMs: await clock.nowUtcMs() };
         report({ ...action, endUtcMs: null, outcome: null, remark: null });
+        let kept: { curve?: FocusCurve } = {};
+        const keep: Keep = (curve) => (kept = { curve });
         const end = async (outcome: NonNullable<RunAction['outcome']>, remark: string | null): Promise<void> =>
-          report({ ...action, endUtcMs: await clock.nowUtcMs(), outcome, remark });
+          report({ ...action, ...kept, endUtcMs: await clock.nowUtcMs(), outcome, remark });
         try {
-          const result = await once(kind, work, extraSec);
+          const result = await once(kind, work, extraSec, keep);
           await end('done', typeof result === 'string' ? result : null);
           return result;
         } catch (error) {

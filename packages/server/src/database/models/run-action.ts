@@ -1,3 +1,4 @@
+import type { FocusCurve } from '@meridiem/contract';
 import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes } from 'sequelize';
 import type { Row } from './row.ts';
@@ -14,6 +15,7 @@ export interface RunAction extends Row<RunAction> {
   ended: CreationOptional<Date | null>;
   outcome: CreationOptional<'done' | 'failed' | 'interrupted' | 'unknown' | null>;
   remark: CreationOptional<string | null>;
+  curve: CreationOptional<FocusCurve | null>;
 }
 
 export const defineRunAction = (sequelize: Sequelize): ModelStatic<RunAction> =>
@@ -31,6 +33,7 @@ export const defineRunAction = (sequelize: Sequelize): ModelStatic<RunAction> =>
       ended: { type: DataTypes.DATE },
       outcome: { type: DataTypes.TEXT, validate: { isIn: [['done', 'failed', 'interrupted', 'unknown']] } },
       remark: { type: DataTypes.TEXT },
+      curve: { type: DataTypes.JSONB },
     },
     { tableName: 'run_actions' },
   );

@@ -40,10 +40,10 @@ export async function storeActions(
       ended: dateOf(endUtcMs),
     })),
   );
-  for (const { id, endUtcMs, outcome, remark } of last) {
+  for (const { id, endUtcMs, outcome, remark, curve } of last) {
     const row = known.get(id);
     if (row?.runId === runId && OPEN.includes(row.outcome) && outcome !== null)
-      await row.update({ ended: dateOf(endUtcMs), outcome, remark });
+      await row.update({ ended: dateOf(endUtcMs), outcome, remark, curve: curve ?? null });
   }
   return fresh;
 }
@@ -60,7 +60,7 @@ export async function actionsOf({ models }: Queries, runId: string, most: number
     ],
     limit: most,
   });
-  return rows.map(({ id, seq, kind, words, attempt, started, ended, outcome, remark }) => ({
+  return rows.map(({ id, seq, kind, words, attempt, started, ended, outcome, remark, curve }) => ({
     id,
     seq,
     kind: kind as RunAction['kind'],
@@ -70,6 +70,7 @@ export async function actionsOf({ models }: Queries, runId: string, most: number
     endUtcMs: ended?.getTime() ?? null,
     outcome,
     remark,
+    ...(curve ? { curve } : {}),
   }));
 }
 

@@ -1,6 +1,7 @@
-import type { SiteReading, WatchedStep } from '@meridiem/contract';
+import type { RunAction, SiteReading, WatchedStep } from '@meridiem/contract';
 import { Line, LineChart, ResponsiveContainer, XAxis, YAxis } from 'recharts';
 import { clock } from '../../../words/format.ts';
+import { FocusChart } from './FocusChart.tsx';
 
 interface Trace {
   readonly name: string;
@@ -33,18 +34,22 @@ const tracesOf = (readings: readonly SiteReading[], steps: readonly WatchedStep[
 interface TracesProps {
   readonly readings: readonly SiteReading[];
   readonly steps: readonly WatchedStep[];
+  /** The newest first. */
+  readonly actions: readonly RunAction[];
   readonly zone: string;
 }
 
-/** Guiding, star size, sensor and wind through the night, each with its newest value. */
-export default function Traces({ readings, steps, zone }: TracesProps) {
+/** Guiding, star size, sensor and wind through the night, each with its newest value, and the last focus. */
+export default function Traces({ readings, steps, actions, zone }: TracesProps) {
+  const focus = actions.find(({ curve }) => curve);
   return (
-    <section aria-label="Through the night" className="mt-5 grid gap-x-8 gap-y-3 sm:grid-cols-2 lg:grid-cols-4">
+    <section aria-label="Through the night" className="mt-5 grid gap-x-8 gap-y-3 sm:grid-cols-2 lg:grid-cols-5">
       {tracesOf(readings, steps)
         .filter(({ points }) => points.length > 1)
         .map((trace) => (
           <TraceChart key={trace.name} trace={trace} zone={zone} />
         ))}
+      {focus && <FocusChart focus={focus} zone={zone} />}
     </section>
   );
 }

@@ -93,7 +93,7 @@ export function WatchedRun(props: WatchedRunProps) {
         </ul>
       )}
       <Suspense fallback={null}>
-        <Traces readings={readings} steps={steps} zone={zone} />
+        <Traces readings={readings} steps={steps} actions={actions} zone={zone} />
       </Suspense>
       <ActionTable actions={actions} zone={zone} />
     </>
