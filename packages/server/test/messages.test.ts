@@ -121,6 +121,20 @@ describe('channels', () => {
 });
 
 describe('messages', () => {
+  it('go to nobody who is suspended, and again once they are back', async () => {
+    await set('jonah', { email: 'all' });
+    const suspended = (is: boolean) =>
+      test.ownerDatabase.rows(`UPDATE memberships SET suspended = ${is} WHERE person_id = '${personOf.get('jonah')}'`);
+    await suspended(true);
+    await happens('jonah', 'Not for you', 'danger');
+    expect(await waiting()).toBe(0);
+    await suspended(false);
+    await happens('jonah', 'For you again');
+    expect(await waiting()).toBe(1);
+    await set('jonah', {});
+    await test.ownerDatabase.rows(`DELETE FROM messages`);
+  });
+
   it('reach everyone by the channels they chose, once, however often the sender is started again', async () => {
     await set('ilse', { email: 'all' });
     await set('ruan', { email: 'danger', webhook: 'all', webhookUrl: `http://${host}/a` });

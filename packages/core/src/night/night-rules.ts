@@ -68,7 +68,7 @@ const IN_ORDER: readonly (readonly [NightRuleName, NightRuleName])[] = [
 /** What is wrong with a number for a rig with these rules, in words; null where it is right. */
 export function nightRuleFault(rules: NightRules, name: NightRuleName, value: number): string | null {
   const { least, most, unit } = NIGHT_RULES[name];
-  if (!(value >= least && value <= most)) return `from ${least} to ${most} ${unit}`.trim();
+  if (!(value >= least && value <= most)) return `from ${least} to ${most} ${unit}`.replaceAll('-', '−').trim();
   const next = { ...rules, [name]: value };
   const broken = IN_ORDER.find((pair) => pair.includes(name) && next[pair[0]] > next[pair[1]]);
   if (!broken) return null;

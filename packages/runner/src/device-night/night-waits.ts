@@ -36,7 +36,7 @@ export async function waitUntil({ context, hooks, site }: Night, utcMs: number):
   const { journal, clock } = context;
   const waitSec = await secondsUntil(context, utcMs);
   if (waitSec <= 0) return;
-  await journal.step('wait', `until ${new Date(utcMs).toISOString().slice(11, 16)} UTC`, (until) =>
+  await journal.step('wait', `until ${new Date(utcMs).toISOString().slice(0, 16)}Z`, (until) =>
     until(
       async () => {
         const why = hooks.interruption();

@@ -3,6 +3,7 @@ import type { MessageChannels } from '@meridiem/contract';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import type { MessageChannel } from '../../database/models/message-channel.ts';
+import { inForce } from '../../database/validity.ts';
 
 /** A sender that has been silent this long with a message is gone. */
 const TAKEN_FOR = "interval '2 minutes'";
@@ -20,18 +21,22 @@ interface NoticeSent {
   readonly isDanger: boolean;
 }
 
-/** Puts a notice on its way by the channels that its person has on for it. */
+/** Puts a notice on its way by the channels that its person has on for it; nothing goes out to those who are suspended or have
+ * left. */
 export async function insertMessages(
   queries: Queries,
   { noticeId, observatoryId, personId, isDanger }: NoticeSent,
 ): Promise<void> {
   const channels = await channelsOf(queries, observatoryId, personId);
-  if (!channels) return;
+  if (!channels || !(await isMember(queries, observatoryId, personId))) return;
   const wanted = (['email', 'webhook'] as const).filter(
     (channel) => channels[channel] === 'all' || (channels[channel] === 'danger' && isDanger),
   );
   await queries.models.Message.bulkCreate(wanted.map((channel) => ({ observatoryId, personId, noticeId, channel })));
 }
+
+const isMember = async ({ models }: Queries, observatoryId: string, personId: string): Promise<boolean> =>
+  (await models.Membership.count({ where: { observatoryId, personId, suspended: false, during: inForce() } })) > 0;
 
 /** A message with everything that its sending needs. */
 export interface DueMessage {

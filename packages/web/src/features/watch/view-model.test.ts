@@ -30,9 +30,12 @@ const running = { state: 'running' } as NightRun;
 
 describe('a step in words', () => {
   it('says what it is about, how long it took, and what came of it', () => {
-    expect(actionWords(action({}))).toBe('Slewing: Veil, panel 2');
-    expect(actionWords(action({ kind: 'stow', words: '' }))).toBe('Parking the mount');
-    expect(actionWords(action({ kind: 'note', words: 'Clouded over' }))).toBe('Clouded over');
+    expect(actionWords(action({}), 'UTC')).toBe('Slewing: Veil, panel 2');
+    expect(actionWords(action({ kind: 'stow', words: '' }), 'UTC')).toBe('Parking the mount');
+    expect(actionWords(action({ kind: 'wait', words: 'until 2026-12-08T10:13Z' }), 'Africa/Windhoek')).toBe(
+      'Waiting: until 12:13',
+    );
+    expect(actionWords(action({ kind: 'note', words: 'Clouded over' }), 'UTC')).toBe('Clouded over');
     expect([
       tookWords(action({})),
       tookWords(action({ endUtcMs: START + 8000 })),

@@ -2,15 +2,14 @@
 import type { HandOrder, NightRun, RunAction, ShownOrder, SiteReading } from '@meridiem/contract';
 import type { NightEnd, StepKind } from '@meridiem/core';
 import { NIGHT_ENDS, STEP_RULES } from '@meridiem/core';
-import { clockSeconds } from '../../words/format.ts';
+import { clock, clockSeconds } from '../../words/format.ts';
 
-/** "Centring: Veil, panel 2" */
-export const actionWords = ({ kind, words }: Pick<RunAction, 'kind' | 'words'>): string =>
-  kind === 'note' || kind === 'call'
-    ? words
-    : words === ''
-      ? STEP_RULES[kind].doing
-      : `${STEP_RULES[kind].doing}: ${words}`;
+/** "Centring: Veil, panel 2"; moments in the words by the clock of the zone. */
+export function actionWords({ kind, words }: Pick<RunAction, 'kind' | 'words'>, zone: string): string {
+  if (kind === 'note' || kind === 'call') return words;
+  const local = words.replace(/\d{4}-\d\d-\d\dT\d\d:\d\dZ/g, (moment) => clock(Date.parse(moment), zone));
+  return local === '' ? STEP_RULES[kind].doing : `${STEP_RULES[kind].doing}: ${local}`;
+}
 
 /** "3 min 20 s", "8 s" */
 export function tookWords({ startUtcMs, endUtcMs }: Pick<RunAction, 'startUtcMs' | 'endUtcMs'>): string {
@@ -36,7 +35,7 @@ export function nowWords(run: NightRun, actions: readonly RunAction[], endedAs: 
   if (run.state === 'requested') return 'Waiting for the runner.';
   const current = actions.find(({ outcome }) => outcome === null) ?? actions[0];
   if (!ACTIVE.includes(run.state) || !current) return 'No step has been reported.';
-  return `${actionWords(current)}, since ${clockSeconds(current.startUtcMs, zone)}.`;
+  return `${actionWords(current, zone)}, since ${clockSeconds(current.startUtcMs, zone)}.`;
 }
 
 /** What a person must be called for: the last word on it, while the night has not ended well. */

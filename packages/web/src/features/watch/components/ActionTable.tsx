@@ -25,7 +25,7 @@ export function ActionTable({ actions, zone }: { readonly actions: readonly RunA
           {actions.slice(0, shown).map((action) => (
             <tr key={action.id} className={`rule ${action.outcome === 'failed' ? 'text-signal' : ''}`}>
               <td className="whitespace-nowrap">{clockSeconds(action.startUtcMs, zone)}</td>
-              <td>{actionWords(action)}</td>
+              <td>{actionWords(action, zone)}</td>
               <td className="whitespace-nowrap">{tookWords(action)}</td>
               <td>{outcomeWords(action)}</td>
             </tr>
