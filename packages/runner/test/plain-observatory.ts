@@ -14,6 +14,8 @@ export type PlainFault = (typeof PLAIN_FAULTS)[number];
 
 const [NOT_IMPLEMENTED, NOT_NOW, NOT_CONNECTED] = [0x400, 0x40b, 0x407];
 const [WIDTH, HEIGHT] = [240, 180];
+/** Safety is read every 5 s at the latest, and its answer acted on within 2 s. */
+const KNOWN_WITHIN_SEC = 7;
 const MOVE_MS = 6000;
 const ROOF_MS = 20_000;
 const BEST_FOCUS = 20_000;
@@ -34,6 +36,7 @@ type Fields = URLSearchParams;
  * @param also answers what is asked of others at the same address */
 export async function plainObservatory(now: () => number, site: PlainSite, also: Answers = () => false) {
   const brokenUntil = new Map<PlainFault, number>();
+  let unsafeMs = 0;
   const faults = { has: (fault: PlainFault): boolean => now() < (brokenUntil.get(fault) ?? 0) };
   const wrong: string[] = [];
   const commands: string[] = [];
@@ -75,7 +78,7 @@ export async function plainObservatory(now: () => number, site: PlainSite, also:
   };
   const begin = (fields: Fields): void => {
     if (exposure && now() < exposure.startMs + 1000 * exposure.sec) throw new Refusal(NOT_NOW, 'exposing');
-    if (faults.has('unsafe')) wrong.push('light was begun in danger');
+    if (faults.has('unsafe') && now() - unsafeMs > 1000 * KNOWN_WITHIN_SEC) wrong.push('light was begun in danger');
     exposure = { startMs: now(), sec: number(fields, 'Duration') };
   };
   const isReady = (): boolean => exposure !== null && now() >= exposure.startMs + 1000 * exposure.sec + 500;
@@ -196,7 +199,10 @@ export async function plainObservatory(now: () => number, site: PlainSite, also:
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready));
   return {
     baseUrl: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    breakDown: (fault: PlainFault, forSec: number): void => void brokenUntil.set(fault, now() + 1000 * forSec),
+    breakDown(fault: PlainFault, forSec: number): void {
+      brokenUntil.set(fault, now() + 1000 * forSec);
+      if (fault === 'unsafe') unsafeMs = now();
+    },
     /** What must never happen, as this observatory saw it. */
     wrong,
     commands,

@@ -41,7 +41,7 @@ describe('a fault at an observatory of another make', () => {
     expect(actions.filter(({ id }) => !closed.has(id))).toEqual([]);
     expect([...outcomes.keys()].sort()).toEqual([1, 2, 3, 4]);
     expect(NIGHT_END_KINDS).toContain(end);
-    expect(at.plain.minders.size).toBe(1);
+    expect(at.plain.minders.size).toBeLessThanOrEqual(1);
     // What could not be closed is a roof or a mount that did not move, or that could not be told to.
     if (end === 'not closed') expect(['roof stuck', 'mount stuck', 'errors', 'line cut']).toContain(fault);
     else expect([at.plain.roof(), at.plain.isParked()]).toEqual(['closed', true]);

@@ -20,7 +20,8 @@ export async function connectDevices(context: NightContext): Promise<void> {
   const { mount, camera, wheel, focuser, roof, safety, conditions } = devices;
   await journal.step('connect', 'all devices', async () => {
     const wasConnected = await mount.device.isConnected();
-    for (const { device } of [mount, camera, wheel, focuser, roof, safety, conditions]) await device.connect();
+    // What closes the site comes first: a camera that does not answer keeps no roof open.
+    for (const { device } of [mount, roof, safety, conditions, camera, wheel, focuser]) await device.connect();
     if (deviceRun.rotatorKind === 'motor') await devices.rotator.device.connect();
     const place = await mount.site();
     const apart = Math.max(
