@@ -20,6 +20,7 @@ const PAGES = [
   '/messages',
   '/review',
   '/time',
+  '/calibration',
   '/framing?target=NGC%20253&ra=11.888&dec=-25.29&size=27.5&rows=2&cols=3',
   '/observatory',
   '/help',

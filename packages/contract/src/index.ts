@@ -1,4 +1,5 @@
 import * as calendar from './calendar.ts';
+import * as calibration from './calibration.ts';
 import * as catalogue from './catalogue.ts';
 import * as delivery from './delivery.ts';
 import * as devices from './devices.ts';
@@ -38,6 +39,7 @@ import * as visits from './visits.ts';
 import * as watching from './watch.ts';
 
 export * from './calendar.ts';
+export * from './calibration.ts';
 export * from './catalogue.ts';
 export { namedOnly } from './closed.ts';
 export * from './common.ts';
@@ -121,6 +123,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     messages,
     runner,
     timeAccount,
+    calibration,
     founding,
     calendar,
     searching,

@@ -99,6 +99,7 @@ export * from './ledger/judging-history.ts';
 export * from './ledger/delivery-names.ts';
 export * from './ledger/identity.ts';
 export * from './ledger/matching.ts';
+export * from './calibration/owed.ts';
 export * from './ledger/time-account.ts';
 export * from './targets/orbits.ts';
 export * from './formats/orbit-line.ts';

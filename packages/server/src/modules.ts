@@ -7,6 +7,7 @@ import { accountRoutes, createAccountService } from './modules/accounts/index.ts
 import { calendarRoutes, createCalendarService } from './modules/calendar/index.ts';
 import { catalogueRoutes, createCatalogueService } from './modules/catalogue/index.ts';
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
+import { calibrationRoutes, createCalibrationService } from './modules/calibration/index.ts';
 import { createDeliveryService, deliveryRoutes } from './modules/delivery/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
@@ -89,6 +90,7 @@ export async function registerModules(
   await app.register(timeAccountRoutes, {
     service: createTimeAccountService({ database, clock, changes, observatory }),
   });
+  await app.register(calibrationRoutes, { service: createCalibrationService({ database, observatory }) });
   const devices = createDeviceService({ database, config, changes, observatory });
   await app.register(deviceRoutes, { service: devices });
   await app.register(runRoutes, {

@@ -153,6 +153,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'DELETE /account/calendar': 'ghmc',
   'GET /calendar/:token': '*',
   'GET /time-account': 'ghmc',
+  'GET /calibration': 'ghmc',
   'GET /rigs/:id/time-account/:nightDate': 'ghmc',
   'POST /rigs/:id/time-account/close': 'hc',
   'POST /rigs/:id/time-account/:nightDate/remarks': 'hc',

@@ -32,6 +32,7 @@ const Visits = lazy(() => import('../features/visits/route.tsx'));
 const Messages = lazy(() => import('../features/messages/route.tsx'));
 const Help = lazy(() => import('../features/help/route.tsx'));
 const Review = lazy(() => import('../features/review/route.tsx'));
+const Calibration = lazy(() => import('../features/calibration/route.tsx'));
 const TimeAccount = lazy(() => import('../features/time-account/route.tsx'));
 const Observatory = lazy(() => import('../features/observatory/route.tsx'));
 
@@ -74,6 +75,7 @@ const router = createBrowserRouter([
       { path: 'imports/:id', element: <Imports /> },
       { path: 'review', element: <Review /> },
       { path: 'time', element: <TimeAccount /> },
+      { path: 'calibration', element: <Calibration /> },
       { path: 'standing', element: <Standing /> },
       { path: 'visits', element: <Visits /> },
       { path: 'messages', element: <Messages /> },

@@ -49,6 +49,7 @@ export function Shell({ account }: { account: Account }) {
       { words: 'Review a period', keys: 'gr', run: () => void navigate('/review') },
       { words: 'New frame', keys: 'gc', run: () => void navigate('/framing') },
       { words: 'Time account', keys: 'ga', run: () => void navigate('/time') },
+      { words: 'Calibration', keys: 'gk', run: () => void navigate('/calibration') },
       { words: 'Import exposures', keys: 'gi', run: () => void navigate('/imports') },
       ...THEMES.map((name) => ({ words: `Theme ${name}`, keys: `t${name[0]}`, run: () => setTheme(name) })),
       { words: 'Time zone: observatory, UTC or mine', keys: 'tz', run: turnZone },

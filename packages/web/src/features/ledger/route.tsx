@@ -135,6 +135,9 @@ export default function LedgerPage() {
           <Link className="word-link" to="/time">
             Time account
           </Link>
+          <Link className="word-link" to="/calibration">
+            Calibration
+          </Link>
           <Link className="word-link" to="/imports">
             Import
           </Link>

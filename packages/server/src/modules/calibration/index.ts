@@ -1,0 +1,2 @@
+export { calibrationRoutes } from './routes.ts';
+export { createCalibrationService } from './service.ts';

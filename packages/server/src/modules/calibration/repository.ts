@@ -1,0 +1,36 @@
+// Lights that want calibration, and the frames there are for it, as rows: alike ones of a night together.
+import type { CalibratedLight, CalibrationSet } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+
+/** Sets this long before the period still count. */
+const SHELF_YEARS = 2;
+
+const ALIKE = `v.rig_id AS "rigId", e.filter_id AS "filterId", e.rig_revision_id AS "opticsId", a.sky_angle_deg AS "mechanicalAngleDeg", e.gain, e."offset", e.binning,
+  NULL AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count`;
+const PRESENT = `coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true)`;
+const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, a.sky_angle_deg, e.gain, e."offset", e.binning, e.exposure_s, round(e.sensor_c)`;
+/** A camera that only a visit turns has its dated angle; where a motor turns it nobody has written it down yet. */
+const FRAMES = `exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id LEFT JOIN rig_angles a ON a.rig_id = v.rig_id AND a.during @> e.start_utc`;
+
+export type RigLight = CalibratedLight & { readonly rigId: string };
+export type RigSet = CalibrationSet & { readonly rigId: string };
+
+export interface Nights {
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Lights that were not rejected. */
+export const lightsOf = (queries: Queries, observatoryId: string, { from, to }: Nights): Promise<RigLight[]> =>
+  queries.rows(
+    `SELECT ${ALIKE} FROM ${FRAMES} WHERE e.observatory_id = $1 AND e.kind = 'light' AND e.night_date BETWEEN $2 AND $3 AND ${PRESENT}
+       AND NOT EXISTS (SELECT 1 FROM ledger_rows r WHERE r.exposure_id = e.id AND r.verdict = 'rejected') ${GROUPED}`,
+    [observatoryId, from, to],
+  );
+
+export const shelfOf = (queries: Queries, observatoryId: string, { from, to }: Nights): Promise<RigSet[]> =>
+  queries.rows(
+    `SELECT e.kind, e.kind || ' ' || min(e.id::text) AS id, ${ALIKE} FROM ${FRAMES} WHERE e.observatory_id = $1 AND e.kind <> 'light'
+       AND e.night_date BETWEEN $2::date - interval '${SHELF_YEARS} years' AND $3::date + interval '${SHELF_YEARS} years' AND ${PRESENT} ${GROUPED}`,
+    [observatoryId, from, to],
+  );

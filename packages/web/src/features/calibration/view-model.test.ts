@@ -1,0 +1,26 @@
+import { describe, expect, it } from '@jest/globals';
+import type { CalibrationNeed } from '@meridiem/contract';
+import { inOrder, likeWords, owedWords, stateWords } from './view-model.ts';
+
+const need = (change: Partial<CalibrationNeed> = {}): CalibrationNeed => ({
+  kind: 'flat', filterLetter: 'L', gain: 100, offset: 30, binning: 1, exposureSec: null, sensorC: null, mechanicalAngleDeg: 30,
+  lights: 12, newestUtcMs: 0, state: 'owed', set: null, words: 'none has been taken', ...change,
+}); // prettier-ignore
+
+describe('calibration in words', () => {
+  it('says what the frames must be like', () => {
+    expect(likeWords(need())).toBe('L, gain 100, offset 30, 1×1, camera at 30.0°');
+    expect(likeWords(need({ filterLetter: null, mechanicalAngleDeg: null, gain: null }))).toBe('no filter, gain not known, offset 30, 1×1, camera angle not known'); // prettier-ignore
+    expect(likeWords(need({ kind: 'dark', filterLetter: null, exposureSec: 300, sensorC: -10 }))).toBe('300 s, −10 °C, gain 100, offset 30, 1×1'); // prettier-ignore
+    expect(likeWords(need({ kind: 'bias', filterLetter: null }))).toBe('gain 100, offset 30, 1×1');
+  });
+  it('says what is owed, and that first', () => {
+    const matched = need({ state: 'matched', words: '' });
+    const few = need({ state: 'few', words: '4 of at least 10' });
+    expect([stateWords(matched), stateWords(few), stateWords(need())]).toEqual(['there', 'too few: 4 of at least 10', 'owed']); // prettier-ignore
+    expect(inOrder([matched, few, need()]).map(({ state }) => state)).toEqual(['owed', 'few', 'matched']);
+    expect([owedWords([]), owedWords([matched]), owedWords([matched, few]), owedWords([few, need(), matched])]).toEqual(
+      ['No lights in this period.', 'Nothing is owed.', '1 of 2 sets is owed.', '2 of 3 sets are owed.'],
+    );
+  });
+});
