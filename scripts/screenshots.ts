@@ -12,6 +12,7 @@ mkdirSync(folder, { recursive: true });
 
 const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   tonight: (page) => visit(page, '/tonight'),
+  calibration: (page) => visit(page, '/calibration'),
   watch: async (page) => {
     await visit(page, '/observatory');
     const sheet = page.getByRole('region', { name: /^Wren/ });

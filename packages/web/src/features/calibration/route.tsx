@@ -40,10 +40,10 @@ export default function CalibrationPage() {
         {period && <Period from={period.from} to={period.to} onChange={choose} />}
       </div>
       <p className="mt-2 max-w-3xl text-soft">
-        Flats serve lights of their filter, reading and optics with the camera within {angleToleranceDeg}° of its angle,
-        for {keepsDays.flat} days; darks those of their length and reading within {temperatureToleranceC} °C, bias those
-        of their reading, both for {keepsDays.dark} days. A set has at least {fewest.flat} flats, {fewest.dark} darks,{' '}
-        {fewest.bias} bias frames.
+        Flats fit lights of the same filter, gain, offset, binning and optics with the camera within {angleToleranceDeg}
+        ° of its angle, for {keepsDays.flat} days; darks fit the same length, gain, offset and binning within{' '}
+        {temperatureToleranceC} °C; bias the same gain, offset and binning; both for {keepsDays.dark} days. A set has at
+        least {fewest.flat} flats, {fewest.dark} darks or {fewest.bias} bias frames.
       </p>
       {error ? (
         <Failure words={wordsOf(error)} onRetry={() => void refetch()} />

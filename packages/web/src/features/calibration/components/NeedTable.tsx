@@ -12,7 +12,7 @@ interface NeedTableProps {
 /** What one rig's lights need, what is owed first. */
 export function NeedTable({ rigName, needs, zone }: NeedTableProps) {
   return (
-    <section aria-label={rigName} className="mt-8">
+    <section aria-label={rigName} className="mt-8 max-w-5xl">
       <h2 className="rule pb-1 text-lg">
         {rigName} <span className="text-sm text-soft">{owedWords(needs)}</span>
       </h2>

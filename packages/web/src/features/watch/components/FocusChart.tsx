@@ -26,7 +26,7 @@ export function FocusChart({ focus: { curve, endUtcMs, words }, zone }: FocusCha
         className="h-[84px]"
       >
         <ResponsiveContainer width="100%" height="100%" initialDimension={{ width: 240, height: 84 }}>
-          <ScatterChart margin={{ top: 6, right: 2, bottom: 0, left: 0 }} accessibilityLayer={false}>
+          <ScatterChart margin={{ top: 6, right: 8, bottom: 0, left: 0 }} accessibilityLayer={false}>
             <XAxis
               dataKey="positionSteps"
               type="number"
