@@ -6,6 +6,7 @@ import type { NightRuleName } from '@meridiem/core';
 import { nightRulesWith } from '@meridiem/core';
 import type { ClaimedRun, HandOrder, RunAction } from '@meridiem/contract';
 import {
+  beginStep,
   claimRun,
   editRigDevices,
   endRun,
@@ -288,17 +289,21 @@ describe('a night by devices', () => {
   });
 
   it('is planned anew from a moment on without what can’t be had; what was taken meanwhile still counts', async () => {
-    const [first] = run.steps;
+    const [first, begun] = run.steps;
+    // Its runner was killed in the middle of this one.
+    await test.call('runner', beginStep, { params: { id: run.id }, body: { fence: run.fence, stepId: begun.id } });
     const fromUtcMs = first.plannedStartUtcMs + 3_600_000;
     const body = { fence: run.fence, fromUtcMs, withoutPanelIds: [first.panelId] };
     const { steps } = (await test.call('runner', replanRun, { params: { id: run.id }, body })).body;
     expect(steps.length).toBeGreaterThan(0);
     expect(steps.filter(({ plannedStartUtcMs }) => plannedStartUtcMs < fromUtcMs)).toEqual([]);
     expect(steps.some(({ panelId }) => panelId === first.panelId)).toBe(false);
+    const [lost] = await test.database.rows(`SELECT outcome, words FROM run_steps WHERE id = '${begun.id}'`);
+    expect(lost).toEqual({ outcome: 'lost', words: 'The runner was lost in it' });
     const plannedBefore = new Set(run.steps.map(({ id }) => id));
     expect(steps.some(({ id }) => plannedBefore.has(id))).toBe(false);
     const { body: night } = await test.call('sam', readNight, { params: { nightDate } });
-    expect(night.rigs.find((rig) => rig.rigId === rigId)!.run!.stepsAll).toBe(steps.length);
+    expect(night.rigs.find((rig) => rig.rigId === rigId)!.run!.stepsAll).toBe(steps.length + 1);
     const late = { ...body, fence: body.fence + 1 };
     expect((await test.call('runner', replanRun, { params: { id: run.id }, body: late })).error!.code).toBe(
       'LEASE_LOST',

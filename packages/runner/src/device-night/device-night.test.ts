@@ -248,6 +248,19 @@ describe('a night with devices', () => {
     expect([played.end, open(played), wentWrong(played)]).toEqual(['finished', [], []]);
   });
 
+  it('asks once where the new plan is as late as the old one, and carries it out', async () => {
+    let asked = 0;
+    const late = (seq: number) => quick(seq, { plannedStartUtcMs: START - 900_000 });
+    const played = await at.play([quick(1), late(2)], {
+      planAgain: async () => {
+        asked += 1;
+        return [late(11)];
+      },
+    });
+    expect([asked, played.end, open(played)]).toEqual([1, 'finished', []]);
+    expect([...played.outcomes].map(([seq, { outcome }]) => [seq, outcome])).toEqual([[1, 'done'], [11, 'done']]); // prettier-ignore
+  });
+
   it('takes what is best from then on after bad weather, not what was planned', async () => {
     const fromThen: number[] = [];
     const played = await at.play([quick(1), quick(2), quick(3, { panelId: 'b' })], {

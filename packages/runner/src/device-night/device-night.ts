@@ -152,7 +152,8 @@ async function planAgain(night: Night): Promise<boolean> {
   if (fromUtcMs > context.deviceRun.endUtcMs) return false;
   const steps = await hooks.planAgain(fromUtcMs, [...leftPanelIds]);
   if (!steps) return false;
-  night.isPlannedAgain = true;
+  // A plan that is behind already is carried out as it is: asked again it would be the same.
+  night.isPlannedAgain = !steps.some(({ plannedStartUtcMs }) => plannedStartUtcMs < fromUtcMs - 1000 * LATE_SEC);
   night.steps = steps;
   await context.journal.note(`The rest of the night is planned again: ${steps.length} exposures`);
   return true;

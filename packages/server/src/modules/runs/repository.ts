@@ -196,12 +196,18 @@ export async function endStep(
   return count > 0;
 }
 
-/** Exposures that were never begun give way to a plan made again. */
-export const replaceOpenSteps = ({ models }: Queries, runId: string): Promise<unknown> =>
-  models.RunStep.update(
-    { outcome: 'replaced', ended: NOW, words: 'Planned again in the night' },
-    { where: { runId, outcome: null, intent: null } },
+/** Exposures that were never begun give way to a plan made again; one that was begun, and whose runner was lost in it, is
+ * nobody's now: should it be told of yet, it counts all the same. */
+export async function replaceOpenSteps({ models }: Queries, runId: string): Promise<void> {
+  await models.RunStep.update(
+    { outcome: 'lost', ended: NOW, words: 'The runner was lost in it' },
+    { where: { runId, outcome: null, intent: { [Op.ne]: null } } },
   );
+  await models.RunStep.update(
+    { outcome: 'replaced', ended: NOW, words: 'Planned again in the night' },
+    { where: { runId, outcome: null } },
+  );
+}
 
 /** Nothing is left open when a night has ended by itself. */
 export const leaveOpenSteps = ({ models }: Queries, runId: string): Promise<unknown> =>
