@@ -56,6 +56,13 @@ describe('a simulated night at an observatory of another make', () => {
     expect(actions.some(({ kind }) => kind === 'call')).toBe(true);
   });
 
+  it('is told to close though its camera never answers', async () => {
+    const onAction = ({ kind }: { kind: string }): void => void (kind === 'connect' && at.breaks('camera silent', 36_000)); // prettier-ignore
+    const { end, actions } = await at.play([planned(1)], { onAction });
+    expect([end, at.plain.roof(), at.plain.wrong]).toEqual(['closed early', 'closed', []]);
+    expect(actions.some(({ kind }) => kind === 'call')).toBe(false);
+  });
+
   it('goes on by rule after its camera was silent, and stops after the exposure under way at a person’s word', async () => {
     const orders = { holdId: null, leaveId: null, isLast: false };
     const other = planned(2, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 900 });

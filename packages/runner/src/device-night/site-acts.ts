@@ -10,6 +10,8 @@ const CLOCK_TOLERANCE_SEC = 2;
 const STILL_COLD_C = 2;
 /** Devices that do not answer are waited for so long. */
 const LONGEST_SILENCE_SEC = 1800;
+/** Between two looks whether they do. */
+const ANSWER_LOOK_SEC = 15;
 /** Of the position that is read back, degrees. */
 const PARKED_WITHIN_DEG = 1;
 
@@ -66,7 +68,12 @@ export async function awaitCold({ journal, devices, rules }: NightContext, targe
 export async function awaitDevices(context: NightContext): Promise<boolean> {
   if (await allAnswer(context)) return true;
   return context.journal
-    .step('connect', 'until the devices answer again', (until) => until(() => allAnswer(context)), LONGEST_SILENCE_SEC)
+    .step(
+      'connect',
+      'until the devices answer again',
+      (until) => until(() => allAnswer(context), { everySec: ANSWER_LOOK_SEC }),
+      LONGEST_SILENCE_SEC,
+    )
     .then(
       () => true,
       () => false,
