@@ -22,11 +22,11 @@ interface HeaderProps {
 /** The pages in one line, which fold into a menu where it is narrow; search, theme and who is signed in. */
 export function Header({ account, silentSince, onSearch, onSignOut }: HeaderProps) {
   return (
-    <header className="rule mx-auto flex max-w-[1280px] flex-wrap items-baseline gap-x-5 px-4 pb-2 pt-3 sm:px-6">
+    <header className="rule mx-auto flex max-w-[1280px] flex-wrap items-baseline gap-x-4 px-4 pb-2 pt-3 sm:px-6">
       <p className="min-w-0 truncate font-serif text-lg">
         Meridiem <span className="text-sm text-soft">{account.observatoryName}</span>
       </p>
-      <nav aria-label="Pages" className="hidden gap-3.5 lg:flex">
+      <nav aria-label="Pages" className="hidden gap-3 lg:flex">
         {PAGES.map((page) => (
           <NavLink
             key={page.to}
@@ -39,7 +39,7 @@ export function Header({ account, silentSince, onSearch, onSignOut }: HeaderProp
           </NavLink>
         ))}
       </nav>
-      <div className="ml-auto flex items-baseline gap-3 text-soft">
+      <div className="ml-auto flex items-baseline gap-2.5 text-soft">
         {silentSince !== null && (
           <span role="alert" className="text-signal">
             No contact with the server since {new Date(silentSince).toTimeString().slice(0, 5)}; trying again
@@ -56,7 +56,7 @@ export function Header({ account, silentSince, onSearch, onSignOut }: HeaderProp
         >
           Search <kbd className="hidden font-sans text-xs sm:inline">:</kbd>
         </button>
-        <span className="hidden items-baseline gap-3 lg:flex">
+        <span className="hidden items-baseline gap-2.5 lg:flex">
           <Suspense fallback={null}>
             <ThemeChoice />
           </Suspense>
