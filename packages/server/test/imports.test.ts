@@ -276,6 +276,24 @@ describe('an import', () => {
     expect((await test.call('mirela', discardImport, { params: { id } })).status).toBe(200);
   });
 
+  it('credits no flat that a later file of the same moment calls a light', async () => {
+    const taken = (kind: 'flat' | 'light') => ({
+      ...frame('w-plain.fits', { kind, startUtcMs: 1_793_200_000_000 }),
+      dataSha256: null,
+    });
+    await apply('ruan', await begun('ruan', [taken('flat')]));
+    await test.call('ruan', undoLast);
+    const id = await begun('ruan', [taken('light')]);
+    expect((await apply('ruan', id)).body).toEqual({ added: 1, known: 0, left: 0 });
+    const credits = await test.database.rows(
+      `SELECT a.id FROM import_files f JOIN attributions a ON a.exposure_id = f.exposure_id WHERE f.import_id = $1 AND a.withdrawn IS NULL`,
+      [id],
+    );
+    expect(credits).toEqual([]);
+    await test.call('ruan', undoLast);
+    expect(await servedDifferences(test.database)).toEqual([]);
+  });
+
   it('marks frames of no real sky, and credits none of them beside real devices', async () => {
     const made = (hours: number) => ({
       ...frame('w-plain.fits', { isSimulated: true, startUtcMs: 1_793_100_000_000 + hours * 3_600_000 }),

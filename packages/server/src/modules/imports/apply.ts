@@ -9,7 +9,7 @@ import { attribute, recordExposures, recordMeasurements, recordVerdicts, skiesOf
 import type { ImportContext } from './context.ts';
 import type { PreviewedFile } from './preview.ts';
 import type { RigRevisionTime } from './repository.ts';
-import { fillIdentities, insertPresence, revisionsOfRigs, setOutcomes } from './repository.ts';
+import { fillIdentities, insertPresence, lightsAmong, revisionsOfRigs, setOutcomes } from './repository.ts';
 
 export interface AddedExposure {
   readonly exposureId: string;
@@ -47,7 +47,13 @@ export async function writeExposures(
     back.map(({ exposureId }) => exposureId),
   );
   const credited = [...fresh, ...back];
-  await attributeFrames(queries, viewer, credited, context);
+  // What the ledger knows as a flat stays one, whatever a later file of the same moment says.
+  const lights = await lightsAmong(
+    queries,
+    back.map(({ exposureId }) => exposureId),
+  );
+  const creditable = [...fresh, ...back.filter(({ exposureId }) => lights.has(exposureId))];
+  await attributeFrames(queries, viewer, creditable, context);
   await storeVerdicts(queries, viewer, credited);
   const known = files.filter((one) => one.state === 'known' && one.identity?.is === 'known');
   await learnIdentities(queries, known);

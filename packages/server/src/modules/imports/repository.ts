@@ -124,6 +124,13 @@ export const setOutcomes = (
     [importId, JSON.stringify(outcomes)],
   );
 
+/** Those of the exposures that are lights. */
+export async function lightsAmong({ models }: Queries, exposureIds: readonly string[]): Promise<ReadonlySet<string>> {
+  if (exposureIds.length === 0) return new Set();
+  const rows = await models.Exposure.findAll({ where: { id: [...exposureIds], kind: 'light' }, attributes: ['id'] });
+  return new Set(rows.map(({ id }) => id));
+}
+
 /** Exposures are in the ledger, or out of it, by an import. */
 export const insertPresence = (
   { models }: Queries,
