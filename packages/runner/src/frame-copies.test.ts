@@ -59,6 +59,19 @@ describe('a frame', () => {
     ]);
   });
 
+  it('is copied without losing what its night, taken up again, tells of meanwhile', async () => {
+    const kept = keptReports(folder, 'again', say);
+    const report = { what: 'finish' as const, outcome: { stepId: 'a step', outcome: 'done' as const, words: '', exposure: {} as never }, frame: { part: 'none', name: frame.name } }; // prettier-ignore
+    kept.sent(kept.keep(report));
+    const at = server();
+    const call: typeof at.link.call = async (...of) => {
+      if (at.calls() === 0) kept.keep({ what: 'begin', stepId: 'the next' });
+      return at.link.call(...of);
+    };
+    await copyWhatIsLeft({ link: { call }, framesFolder: folder, say });
+    expect(keptReports(folder, 'again', say).unsent).toHaveLength(1);
+  });
+
   it('that an ended process had told of is copied by the next, once; what was never told is left to its night', async () => {
     const finish = (stepId: string) => ({
       what: 'finish' as const,

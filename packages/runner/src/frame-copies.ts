@@ -48,13 +48,16 @@ async function pieceOf(file: FileHandle, fromByte: number): Promise<Buffer> {
 export async function copyWhatIsLeft(parts: CopyParts & { readonly say: (words: string) => void }): Promise<void> {
   const folder = join(parts.framesFolder, REPORTS_FOLDER);
   for (const file of existsSync(folder) ? readdirSync(folder) : []) {
-    const kept = keptReports(parts.framesFolder, file.slice(0, -REPORTS_SUFFIX.length), parts.say);
+    const reports = () => keptReports(parts.framesFolder, file.slice(0, -REPORTS_SUFFIX.length), parts.say);
+    const kept = reports();
     // What was never told is told first, by whoever carries that night on.
     if (kept.unsent.length > 0) continue;
     for (const { n, ...frame } of kept.uncopied) {
       await copyOnce(parts, frame, parts.say);
       kept.copied(n);
     }
-    kept.forget();
+    // Its night may have been taken up again while frames were copied, and have told of more.
+    const now = reports();
+    if (now.unsent.length + now.uncopied.length === 0) now.forget();
   }
 }

@@ -37,7 +37,9 @@ for (const signal of ['SIGTERM', 'SIGINT'] as const)
 setInterval(() => undefined, 60_000);
 
 say('waiting for nights', { serverUrl });
-void copyWhatIsLeft({ link, framesFolder, say });
+void copyWhatIsLeft({ link, framesFolder, say }).catch((error: unknown) =>
+  say('frames of earlier nights were not copied', { error: String(error) }),
+);
 while (!stopping) {
   const { run } = await link.call(claimRun, null, { holder, ...(site ? { site } : {}), playing: [...playing] });
   if (run) {
