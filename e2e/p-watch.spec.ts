@@ -96,6 +96,14 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   await byHand.getByRole('button', { name: 'Hold after this exposure' }).click();
   await expect(byHand).toContainText('Held by Ilse Marwick: nothing new is begun.');
   await expect(steps.getByText('Waiting: held by hand')).toBeVisible({ timeout: 60_000 });
+  const shots = page.getByRole('region', { name: 'Test shots' });
+  await shots.getByLabel(/^Exposure/).fill('600');
+  await shots.getByRole('button', { name: 'Take a test shot' }).click();
+  await expect(shots.getByRole('alert')).toHaveText('More than 0 and at most 120 s');
+  await shots.getByLabel(/^Exposure/).fill('5');
+  await shots.getByRole('button', { name: 'Take a test shot' }).click();
+  await expect(shots.getByRole('listitem').first()).toHaveText(/^5 s, where it stands: \d+ stars, half-flux radius/, { timeout: 30_000 }); // prettier-ignore
+  await expect.poll(() => shots.locator('img').evaluate((image) => (image as HTMLImageElement).naturalWidth)).toBe(440);
   await byHand.getByRole('button', { name: 'Go on' }).click();
   await expect(byHand).toContainText('Last by hand: Ilse Marwick said that it goes on.');
   await expect(steps.getByText(/The rest of the night is planned again: \d+ exposures/)).toBeVisible({

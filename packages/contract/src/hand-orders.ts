@@ -3,6 +3,7 @@ import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, IdParams, Nullable, Ok, oneOf, UtcMs } from './common.ts';
 import { HANDS, operation } from './operation.ts';
+import { TestShot } from './test-shots.ts';
 
 /** hold: nothing new is begun; resume: go on; leave: this target is left for tonight; last: stop after the exposure under way. */
 export const HAND_ORDERS = ['hold', 'resume', 'leave', 'last'] as const;
@@ -15,6 +16,8 @@ export const StandingOrders = Type.Object({
   /** A target to be left, which no runner has left yet. */
   leaveId: Nullable(Id),
   isLast: Type.Boolean(),
+  /** Asked for in the hold that stands, and not taken yet. */
+  testShot: Nullable(TestShot),
 });
 export type StandingOrders = Static<typeof StandingOrders>;
 

@@ -34,6 +34,7 @@ import * as session from './session.ts';
 import * as shares from './shares.ts';
 import * as shelf from './shelf.ts';
 import * as survey from './survey.ts';
+import * as testShots from './test-shots.ts';
 import * as timeAccount from './time-account.ts';
 import * as visits from './visits.ts';
 import * as watching from './watch.ts';
@@ -84,6 +85,7 @@ export * from './shelf.ts';
 export * from './shown-plan.ts';
 export * from './shown-wishes.ts';
 export * from './survey.ts';
+export * from './test-shots.ts';
 export * from './time-account.ts';
 export * from './visits.ts';
 export * from './watch.ts';
@@ -106,6 +108,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     delivery,
     devices,
     survey,
+    testShots,
     ledger,
     joins,
     judging,

@@ -6,6 +6,7 @@ import { NIGHT_END_KINDS } from '@meridiem/core';
 import { RunAction } from './device-run.ts';
 import { DEVICE_KINDS } from './equipment.ts';
 import { ShownOrder } from './hand-orders.ts';
+import { ShownTestShot } from './test-shots.ts';
 import { Reason } from './projects.ts';
 
 /** The sky of a night for drawing: samples from sunset − 1 h to sunrise + 1 h. */
@@ -311,6 +312,8 @@ export const readRunActions = operation({
     actions: Type.Array(RunAction),
     /** What people have said to it, the newest first. */
     orders: Type.Array(ShownOrder),
+    /** The newest first. */
+    testShots: Type.Array(ShownTestShot),
   }),
 });
 

@@ -4,6 +4,7 @@ import type { ClaimedRun, RunAction, SiteReading, StandingOrders } from '@meridi
 import {
   beginStep,
   endRun,
+  endTestShot,
   finishStep,
   keepRun,
   MOST_ACTIONS_TOGETHER,
@@ -57,6 +58,8 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
     isUnheard: () => server.isUnheard,
     standing: () => server.standing,
     carriedOut: server.carriedOut,
+    // A picture to look at now: what can't be told is not told later.
+    shotEnded: (shot) => void link.call(endTestShot, id, { fence, ...shot }).catch(() => undefined),
     planAgain: (fromUtcMs, withoutPanelIds) =>
       within(
         ANSWER_WITHIN_MS,
@@ -103,7 +106,7 @@ function heardServer(
 ) {
   const kept = keptReports(framesFolder, id, (words) => say('reports can’t be kept on disk', { words }));
   const lease = { isStopped: false, isLost: false };
-  let standing: StandingOrders = { holdId: null, leaveId: null, isLast: false };
+  let standing: StandingOrders = { holdId: null, leaveId: null, isLast: false, testShot: null };
   const carriedOut: string[] = [];
   // This machine's own steady clock: a server that is away can't be asked.
   let heardMs = performance.now();

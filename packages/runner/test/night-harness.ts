@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders, TestShotEnd } from '@meridiem/contract';
 import type { StepKind } from '@meridiem/core';
 import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, nightRulesWith, seedFrom } from '@meridiem/core';
 import type { Fault, TruthEntry } from '@meridiem/simulator';
@@ -71,7 +71,12 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   roofClears: false,
   costs: { ...DEFAULT_STEP_COSTS },
   ownSteps: [],
-  nightRules: nightRulesWith({ safeHoldMin: SAFE_HOLD_MIN, conditionsHoldMin: 5, closingPauseMin: 3 }),
+  nightRules: nightRulesWith({
+    coolingLeadMin: 8,
+    safeHoldMin: SAFE_HOLD_MIN,
+    conditionsHoldMin: 5,
+    closingPauseMin: 3,
+  }),
   wheel: [
     { place: 0, letter: 'L', widthNm: 260, focusOffsetSteps: 0 },
     { place: 1, letter: 'R', widthNm: 95, focusOffsetSteps: 60 },
@@ -119,6 +124,8 @@ export interface How {
   /** What people have said, as it stands; changed by the test while the night goes on. */
   readonly orders?: StandingOrders;
   readonly carriedOut?: string[];
+  /** Told what came of each test shot. */
+  readonly shotEnded?: (end: TestShotEnd) => void;
   readonly planAgain?: NightHooks['planAgain'];
   /** Told each exposure that begins. */
   readonly onBegin?: (seq: number) => void;
@@ -182,6 +189,7 @@ async function playOn(
     onBegin,
     orders,
     carriedOut,
+    shotEnded,
     planAgain,
   }: How = {},
 ): Promise<Played> {
@@ -225,6 +233,7 @@ async function playOn(
     isStopped: () => isStopped,
     ...(orders ? { standing: () => orders } : {}),
     carriedOut: (id) => void carriedOut?.push(id),
+    ...(shotEnded ? { shotEnded } : {}),
     ...(planAgain ? { planAgain } : {}),
     begin: ({ seq }) => {
       onBegin?.(seq);

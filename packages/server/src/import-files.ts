@@ -7,7 +7,7 @@ import type { ImportPreview } from '@meridiem/contract';
 import { hashesOf, MAX_FILES_A_CALL, readFrameFile } from '@meridiem/contract';
 import { configFrom } from './config.ts';
 import type { Database } from './database/connection.ts';
-import { createDatabase } from './database/connection.ts';
+import { createDatabase, UNHURRIED } from './database/connection.ts';
 import type { ImportService } from './modules/imports/index.ts';
 import { applyParts, createImportService } from './modules/imports/index.ts';
 import type { Viewer } from './plugins/sessions.ts';
@@ -32,7 +32,7 @@ const { values, positionals } = parseArgs({
 if (positionals.length === 0) fail('say which files or folders to import');
 
 const config = configFrom(process.env);
-const database = createDatabase(config.databaseUrl);
+const database = createDatabase(config.databaseUrl, UNHURRIED);
 try {
   const viewer = await importer(database, values.as);
   const { service, timeZone } = await services(database, viewer);

@@ -101,6 +101,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PUT /observatory/fairness': 'c',
   'POST /share-gifts': 'hmc',
   'POST /runs/:id/orders': 'hc',
+  'POST /runs/:id/test-shots': 'hc',
+  'GET /runs/:id/test-shots/:shotId/picture': 'hc',
   'GET /visits': 'ghmc',
   'POST /visits': 'hc',
   'PATCH /visits/:id': 'hc',
@@ -192,6 +194,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/runs/:id/replan': 'r',
   'POST /runner/runs/:id/actions': 'r',
   'POST /runner/frames/:id': 'r',
+  'POST /runner/runs/:id/test-shots': 'r',
   'GET /runs/:id/actions': 'ghmc',
   'GET /exposures/:id': 'ghmc',
   'GET /projects/:id/delivery': 'hmc',
@@ -218,7 +221,12 @@ afterAll(() => test.close());
 const operations = Object.values(OPERATIONS).map(
   (operation) => [`${operation.method} ${operation.path}`, operation] as const,
 );
-const nowhere = { id: '00000000-0000-4000-8000-000000000000', nightDate: '2026-10-11', token: 'no-such-token-as-this' };
+const nowhere = {
+  id: '00000000-0000-4000-8000-000000000000',
+  shotId: '00000000-0000-4000-8000-000000000000',
+  nightDate: '2026-10-11',
+  token: 'no-such-token-as-this',
+};
 
 describe('access', () => {
   it('is stated for every route, and for no other', () => {

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { NightRuleName } from '@meridiem/core';
 import { nightRulesWith } from '@meridiem/core';
-import type { ClaimedRun, HandOrder, RunAction } from '@meridiem/contract';
+import type { BodyOf, ClaimedRun, HandOrder, RunAction } from '@meridiem/contract';
 import {
   beginStep,
   claimRun,
@@ -12,7 +12,9 @@ import {
   endRun,
   finishStep,
   keepRun,
+  endTestShot,
   orderRun,
+  orderTestShot,
   listExposures,
   listNotices,
   playNight,
@@ -26,6 +28,7 @@ import {
   readWatch,
   replanRun,
   reportActions,
+  testShotPicture,
   setNightRule,
   testRigDevices,
   undoLast,
@@ -272,20 +275,69 @@ describe('a night by devices', () => {
       (await test.call('runner', keepRun, { params: { id: run.id }, body: { fence: run.fence, carriedOut } })).body
         .orders;
     expect((await order('sam', 'hold')).status).toBe(403);
-    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false });
+    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false, testShot: null });
     await order('petra', 'hold');
     await order('ilse', 'leave');
     const { holdId, leaveId } = await heard();
     expect([holdId, leaveId]).toEqual([expect.any(String), expect.any(String)]);
-    expect(await heard([leaveId!])).toEqual({ holdId, leaveId: null, isLast: false });
+    expect(await heard([leaveId!])).toEqual({ holdId, leaveId: null, isLast: false, testShot: null });
     await order('ilse', 'resume');
-    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false });
+    expect(await heard()).toEqual({ holdId: null, leaveId: null, isLast: false, testShot: null });
     const { orders } = (await test.call('sam', readRunActions, { params: { id: run.id } })).body;
     expect(orders.map(({ kind, by }) => `${by.split(' ')[0]} ${kind}`)).toEqual([
       'Ilse resume',
       'Ilse leave',
       'Petra hold',
     ]);
+  });
+
+  it('is pointed and photographed by hand only while it is held, one shot at a time, and shows what came of it', async () => {
+    const params = { id: run.id };
+    const shot = { exposureSec: 10, filterLetter: 'L', at: { raDeg: 83.6, decDeg: -5.4 } };
+    const ask = async (who: string, body: typeof shot | object = shot) =>
+      test.call(who, orderTestShot, { params, body: body as typeof shot });
+    const say = (kind: HandOrder) => test.call('petra', orderRun, { params, body: { kind } });
+    const heard = async () =>
+      (await test.call('runner', keepRun, { params, body: { fence: run.fence } })).body.orders.testShot;
+    const shown = async () => (await test.call('sam', readRunActions, { params })).body.testShots;
+    const end = (shotId: string, more: Partial<BodyOf<typeof endTestShot>> = {}) =>
+      test.call('runner', endTestShot, {
+        params,
+        body: { fence: run.fence, shotId, outcome: 'done', words: '41 stars', picture: null, ...more },
+      });
+    expect((await ask('petra')).error!.message).toMatch(/Hold the night first/);
+    await say('hold');
+    expect([(await ask('sam')).status, (await ask('jonah')).status]).toEqual([403, 403]);
+    expect((await ask('petra', { exposureSec: null, filterLetter: 'L', at: null })).error).toMatchObject({ field: 'exposureSec' }); // prettier-ignore
+    for (const wrong of [
+      { ...shot, exposureSec: 121 },
+      { ...shot, at: { raDeg: 360, decDeg: 0 } },
+      { ...shot, more: 1 },
+    ])
+      expect((await ask('petra', wrong)).status).toBe(400);
+    const answers = await Promise.all([ask('petra'), ask('ilse')]);
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, 409]);
+    const asked = await heard();
+    expect(asked).toEqual({ id: expect.any(String), ...shot });
+    const picture = { widthPx: 3, heightPx: 2, base64: Buffer.from([0, 50, 100, 150, 200, 250]).toString('base64') };
+    expect((await end(asked!.id, { picture: { ...picture, widthPx: 4 } })).status).toBe(422);
+    expect((await end(asked!.id, { picture })).status).toBe(200);
+    await end(asked!.id, { outcome: 'refused', words: 'told again' });
+    expect([await heard(), await shown()]).toMatchObject([
+      null,
+      [{ ...shot, outcome: 'done', words: '41 stars', hasPicture: true }],
+    ]);
+    const pictureAs = (who: string) => test.call(who, testShotPicture, { params: { id: run.id, shotId: asked!.id } });
+    expect([(await pictureAs('petra')).status, (await pictureAs('sam')).status]).toEqual([200, 403]);
+    // A shot that nobody takes before the hold is lifted is given up.
+    await ask('ilse');
+    await say('resume');
+    expect(await heard()).toBeNull();
+    await say('hold');
+    expect(await heard()).toBeNull();
+    await ask('ilse', { ...shot, exposureSec: null });
+    expect((await shown()).map(({ outcome }) => outcome)).toEqual([null, 'refused', 'done']);
+    await say('resume');
   });
 
   it('is planned anew from a moment on without what can’t be had; what was taken meanwhile still counts', async () => {

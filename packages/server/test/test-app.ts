@@ -14,7 +14,7 @@ import { createApp } from '../src/app.ts';
 import { createClock } from '../src/clock.ts';
 import type { Config } from '../src/config.ts';
 import type { Database } from '../src/database/connection.ts';
-import { createDatabase } from '../src/database/connection.ts';
+import { createDatabase, UNHURRIED } from '../src/database/connection.ts';
 import { migrate } from '../src/database/migrate.ts';
 import type { JobWorker } from '../src/jobs/job-worker.ts';
 import { createJobWorker } from '../src/jobs/job-worker.ts';
@@ -73,15 +73,15 @@ export async function createTestApp({
   const story = { ...full, exposures: full.exposures.slice(-exposures) };
   const template = await templateDatabase(maintenance, `${exposures} exposures`, async (url) => {
     await migrate(url, APP);
-    const loading = createDatabase(url, { statementMs: 1_800_000 });
+    const loading = createDatabase(url, { ...UNHURRIED, statementMs: 1_800_000 });
     await loadDemo(loading, story).finally(() => loading.close());
   });
   await runOn(maintenance, `CREATE DATABASE ${name} TEMPLATE ${template}`);
   const ownerUrl = withDatabase(maintenance, name);
   const appUrl = withDatabase(maintenance, name, APP);
-  const database = createDatabase(appUrl);
+  const database = createDatabase(appUrl, UNHURRIED);
   // Tests and benchmarks recount whole ledgers.
-  const ownerDatabase = createDatabase(ownerUrl, { statementMs: 1_800_000, acquireMs: 60_000 });
+  const ownerDatabase = createDatabase(ownerUrl, { ...UNHURRIED, statementMs: 1_800_000 });
   const config: Config = {
     host: '127.0.0.1',
     port: 0,

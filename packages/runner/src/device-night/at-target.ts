@@ -49,11 +49,16 @@ export async function shortPicture(
 ): Promise<CameraPicture> {
   const { gain, offset } = step;
   await devices.camera.set({ gain, offset, binning: 1, region: null });
-  return journal.step('expose', `${exposureSec} s for this`, async (until) => {
-    await devices.camera.beginExposure(exposureSec, true);
-    await until(() => devices.camera.isImageReady(), { firstSec: exposureSec });
-    return devices.camera.download();
-  });
+  return journal.step(
+    'expose',
+    `${exposureSec} s for this`,
+    async (until) => {
+      await devices.camera.beginExposure(exposureSec, true);
+      await until(() => devices.camera.isImageReady(), { firstSec: exposureSec });
+      return devices.camera.download();
+    },
+    exposureSec,
+  );
 }
 
 interface Solved extends SkyPosition {

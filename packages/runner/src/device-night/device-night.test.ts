@@ -170,7 +170,7 @@ describe('a night with devices', () => {
   });
 
   it('holds at a person’s word after its exposure, with the roof open, and goes on when it is lifted', async () => {
-    const orders = { holdId: null as string | null, leaveId: null, isLast: false };
+    const orders = { holdId: null as string | null, leaveId: null, isLast: false, testShot: null };
     const played = await at.play([1, 2, 3].map((seq) => quick(seq)), {
       orders,
       onBegin: (seq) => {
@@ -191,7 +191,7 @@ describe('a night with devices', () => {
   });
 
   it('goes on by itself after an hour’s hold, and closes first where the sky turns meanwhile', async () => {
-    const orders = { holdId: 'hold', leaveId: null, isLast: false };
+    const orders = { holdId: 'hold', leaveId: null, isLast: false, testShot: null };
     const late = quick(1, { plannedStartUtcMs: START + 4_500_000 });
     const early = quick(2, { plannedStartUtcMs: START, panelId: 'b' });
     const played = await at.play([early, late], { orders, fault: { during: 'wait', fault: 'unsafe', forSec: 300 } });
@@ -201,7 +201,7 @@ describe('a night with devices', () => {
   });
 
   it('leaves a target at a person’s word, in the middle of an exposure, and takes the next', async () => {
-    const orders = { holdId: null, leaveId: null as string | null, isLast: false };
+    const orders = { holdId: null, leaveId: null as string | null, isLast: false, testShot: null };
     const carriedOut: string[] = [];
     const asked: (readonly string[])[] = [];
     const steps = [quick(1), quick(2), quick(3, { panelId: 'b', panelName: 'Heron', filterLetter: 'L' })];
@@ -225,7 +225,7 @@ describe('a night with devices', () => {
   });
 
   it('stops after the exposure under way at a person’s word', async () => {
-    const orders = { holdId: null, leaveId: null, isLast: false };
+    const orders = { holdId: null, leaveId: null, isLast: false, testShot: null };
     const onBegin = (): void => void (orders.isLast = true);
     const played = await at.play([quick(1), quick(2)], { orders, onBegin });
     expect([played.end, played.truth.roof]).toEqual(['stopped', 'closed']);

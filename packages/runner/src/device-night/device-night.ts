@@ -134,7 +134,8 @@ async function afterTrouble(night: Night, stay: readonly RunStep[], error: unkno
     return;
   }
   if (!(error instanceof Interrupted) || endsTheNight(error.reason)) throw error;
-  if (error.reason === 'held') return waitWhileHeld(night);
+  if (error.reason === 'held') await waitWhileHeld(night);
+  if (error.reason === 'held' && night.context.safetyWatch.isSafe) return;
   if (error.reason === 'left') {
     night.hooks.orders.leave();
     return leaveStay(night, stay, 'Left by hand');

@@ -34,12 +34,12 @@ afterAll(async () => {
   if (IS_LONG) writeTable();
 });
 
-/** Two exposures of one panel, then two of another half an hour later. */
+/** Two exposures of one panel, then two of another twenty minutes later. */
 const plan = () => [
   step(1),
   step(2),
-  step(3, { panelId: 'b', panelName: 'Veil, panel 2', plannedStartUtcMs: START + 1_800_000 }),
-  step(4, { panelId: 'b', panelName: 'Veil, panel 2', plannedStartUtcMs: START + 1_875_000 }),
+  step(3, { panelId: 'b', panelName: 'Veil, panel 2', plannedStartUtcMs: START + 1_200_000 }),
+  step(4, { panelId: 'b', panelName: 'Veil, panel 2', plannedStartUtcMs: START + 1_275_000 }),
 ];
 
 describe('a fault', () => {

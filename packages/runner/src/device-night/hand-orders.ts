@@ -1,5 +1,5 @@
 // What people say to a night, and what of it has been carried out.
-import type { StandingOrders } from '@meridiem/contract';
+import type { StandingOrders, TestShot, TestShotEnd } from '@meridiem/contract';
 
 /** Orders by hand as the night carries them out. */
 export interface HandOrders {
@@ -10,11 +10,19 @@ export interface HandOrders {
   leave(): void;
   /** Nobody has lifted the hold: the night goes on by itself. */
   endHold(): void;
+  /** What is to be pointed at, or photographed, while the night is held. */
+  readonly testShot: TestShot | null;
+  endTestShot(end: TestShotEnd): void;
 }
 
 /** @param standing the orders that stand, as last heard
- * @param carriedOut told each order that was carried out */
-export function handOrders(standing: () => StandingOrders, carriedOut: (id: string) => void): HandOrders {
+ * @param carriedOut told each order that was carried out
+ * @param shotEnded told what came of each test shot */
+export function handOrders(
+  standing: () => StandingOrders,
+  carriedOut: (id: string) => void,
+  shotEnded: (end: TestShotEnd) => void,
+): HandOrders {
   const past = new Set<string>();
   const stands = (id: string | null): boolean => id !== null && !past.has(id);
   return {
@@ -36,6 +44,14 @@ export function handOrders(standing: () => StandingOrders, carriedOut: (id: stri
     endHold() {
       const { holdId } = standing();
       if (holdId) past.add(holdId);
+    },
+    get testShot() {
+      const { testShot } = standing();
+      return testShot && stands(testShot.id) ? testShot : null;
+    },
+    endTestShot(end) {
+      past.add(end.shotId);
+      shotEnded(end);
     },
   };
 }

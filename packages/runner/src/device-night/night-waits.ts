@@ -5,10 +5,13 @@ import { endsTheNight } from './context.ts';
 import { lost } from './exposing.ts';
 import { Interrupted } from './journal.ts';
 import { awaitDevices, closeSite, onceTheyAnswer, park } from './site-acts.ts';
+import { answerTestShot } from './test-shots.ts';
 import { STARS_LOST } from './stay-state.ts';
 
 /** While nothing is moved the hands' orders are looked at so often, observatory seconds. */
 const LOOK_SEC = 30;
+/** Somebody waits for a picture. */
+const HELD_LOOK_SEC = 5;
 const LONGEST_LOOK_SEC = 120;
 
 export interface Night {
@@ -119,23 +122,33 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
     await leaveStay(night, stay, `Stars were lost ${times === 1 ? 'once' : `${times} times`}`);
 }
 
-/** Nothing new is begun until a person lets it go on; a sky that turns unsafe ends the wait, and so does its longest time. */
-export async function waitWhileHeld({ context, hooks }: Night): Promise<void> {
-  const { journal, clock, devices, rules } = context;
+/** Nothing new is begun until a person lets it go on, but what they point at and photograph by hand; a sky that turns unsafe
+ * ends the wait, and so does its longest time. */
+export async function waitWhileHeld(night: Night): Promise<void> {
+  const { context, hooks } = night;
+  const { journal, clock, devices, rules, safetyWatch } = context;
   await devices.guider.stop().catch(() => undefined);
   await devices.mount.setTracking(false).catch(() => undefined);
   const endUtcMs = (await clock.nowUtcMs()) + 60_000 * rules.longestHoldMin;
-  await journal.step('wait', 'held by hand', (until) =>
-    until(
-      async () => {
-        const why = hooks.interruption();
-        if (endsTheNight(why)) throw new Interrupted(why);
-        return !hooks.orders.isHeld || !context.safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
-      },
-      { everySec: LOOK_SEC },
-    ),
-  );
-  if (hooks.orders.isHeld && context.safetyWatch.isSafe) {
+  const isOver = async (): Promise<boolean> =>
+    !hooks.orders.isHeld || !safetyWatch.isSafe || (await clock.nowUtcMs()) >= endUtcMs;
+  while (!(await isOver())) {
+    if (hooks.orders.testShot) {
+      night.site.isOpen = true;
+      await answerTestShot(context, hooks.orders);
+    }
+    await journal.step('wait', 'held by hand', (until) =>
+      until(
+        async () => {
+          const why = hooks.interruption();
+          if (endsTheNight(why)) throw new Interrupted(why);
+          return hooks.orders.testShot !== null || (await isOver());
+        },
+        { everySec: HELD_LOOK_SEC },
+      ),
+    );
+  }
+  if (hooks.orders.isHeld && safetyWatch.isSafe) {
     hooks.orders.endHold();
     await journal.note(`Held for ${rules.longestHoldMin} minutes; the night goes on by itself`);
   }

@@ -1,5 +1,13 @@
 // A claimed night with its devices: the simulated observatory built like the rig where it is one, safety watched, steps reported.
-import type { ClaimedRun, DeviceRun, RunAction, RunStep, SiteReading, StandingOrders } from '@meridiem/contract';
+import type {
+  ClaimedRun,
+  DeviceRun,
+  RunAction,
+  RunStep,
+  SiteReading,
+  StandingOrders,
+  TestShotEnd,
+} from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import type { ExposureOutcome, Interruption, NightHooks } from './context.ts';
 import { deviceSet } from './device-set.ts';
@@ -23,6 +31,8 @@ export interface DeviceNightParts {
   /** What else people have said, as last heard. */
   readonly standing?: () => StandingOrders;
   readonly carriedOut?: (orderId: string) => void;
+  /** Told what came of each test shot. */
+  readonly shotEnded?: (end: TestShotEnd) => void;
   readonly planAgain?: NightHooks['planAgain'];
   /** Given what says how the site stands whenever it is asked; null where nothing new is known. */
   readonly reading?: (take: () => SiteReading | null) => void;
@@ -30,10 +40,10 @@ export interface DeviceNightParts {
   readonly finish: (step: RunStep, outcome: ExposureOutcome) => void;
 }
 
-/** Observatory time before the first exposure at which a simulated night begins. */
-const BEFORE_FIRST_SEC = 1800;
+/** A simulated night begins so long before its camera cools. */
+const BEFORE_COOLING_SEC = 300;
 
-const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false };
+const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false, testShot: null };
 
 export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): Promise<NightEnd> {
   const deviceRun = run.deviceRun!;
@@ -41,6 +51,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   const {
     standing = () => NO_ORDERS,
     carriedOut = () => undefined,
+    shotEnded = () => undefined,
     planAgain = async () => null,
     reading = () => undefined,
   } = parts;
@@ -52,7 +63,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   const safetyWatch = await watchSafety(devices.safety, clock);
   const rules = deviceRun.nightRules;
   const siteWatch = watchSite({ devices, clock, safetyWatch, rules });
-  const orders = handOrders(standing, carriedOut);
+  const orders = handOrders(standing, carriedOut, shotEnded);
   const interruption = (): Interruption | null => {
     if (isStopped()) return 'stopped';
     if (parts.isUnheard?.()) return 'unheard';
@@ -77,6 +88,7 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
 async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<void> {
   const { site, optics, readNoiseE, ePerAdu, coolingBelowC, costs, mountLimitAfterSec, roofClears, wheel, baseUrl } =
     deviceRun;
+  const { nightRules } = deviceRun;
   const ask = async (path: string, body: object): Promise<void> => {
     const answer = await fetch(`${baseUrl}${path}`, {
       method: 'PUT',
@@ -106,7 +118,7 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
   });
   const [first] = run.steps;
   if (!first) return ask('/clock', { speed: run.speed });
-  const beginUtcMs = first.plannedStartUtcMs - 1000 * BEFORE_FIRST_SEC;
+  const beginUtcMs = first.plannedStartUtcMs - 60_000 * nightRules.coolingLeadMin - 1000 * BEFORE_COOLING_SEC;
   const { utcMs } = (await (await fetch(`${baseUrl}/clock`)).json()) as { utcMs: number };
   // Only a night that another runner had begun goes on by the clock as it is.
   const isUnderWay = run.fence > 1 && utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;

@@ -64,7 +64,7 @@ describe('a simulated night at an observatory of another make', () => {
   });
 
   it('goes on by rule after its camera was silent, and stops after the exposure under way at a person’s word', async () => {
-    const orders = { holdId: null, leaveId: null, isLast: false };
+    const orders = { holdId: null, leaveId: null, isLast: false, testShot: null };
     const other = planned(2, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 900 });
     const { end, outcomes } = await at.play([planned(1), other, planned(3, { panelId: 'b', plannedStartUtcMs: MIDNIGHT + 1000 * 930 })], {
       orders,

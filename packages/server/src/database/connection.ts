@@ -39,6 +39,9 @@ export const DEFAULT_CONNECTION_LIMITS: ConnectionLimits = {
   lockMs: 1_000,
 };
 
+/** For commands and tests: a busy machine may take its time to connect, no request hangs on it. */
+export const UNHURRIED: Partial<ConnectionLimits> = { acquireMs: 60_000 };
+
 const SILENCE_MS = 1_000;
 
 // What Sequelize asks for the transaction under way: nothing within one can take a second connection by oversight.

@@ -5,7 +5,7 @@ import { gunzip } from 'node:zlib';
 import type { FrameFigures } from '@meridiem/contract';
 import type { FramePicture, PartName } from '@meridiem/core';
 import { brightened, histogram, measurePicture, partNamed, readFramePicture, skyBackground } from '@meridiem/core';
-import { PNG } from 'pngjs';
+import { greyPng } from './grey-png.ts';
 
 export interface DrawJob {
   readonly path: string;
@@ -19,10 +19,7 @@ const SIXTEEN_BITS = 65_535;
 
 export async function drawJob({ path, part, px }: DrawJob): Promise<Uint8Array> {
   const picture = await pictureOf(path);
-  const grey = brightened(picture, skyBackground(picture), partNamed(picture, part, px), px);
-  const png = new PNG({ width: grey.widthPx, height: grey.heightPx });
-  png.data = Buffer.from(grey.levels);
-  return PNG.sync.write(png, { colorType: 0, inputColorType: 0, inputHasAlpha: false, deflateLevel: 3 });
+  return greyPng(brightened(picture, skyBackground(picture), partNamed(picture, part, px), px));
 }
 
 export async function measureJob({ path }: Pick<DrawJob, 'path'>): Promise<FrameFigures> {

@@ -130,14 +130,13 @@ function addStar(
       Math.exp(-((first - reach + i - centre + 0.5) ** 2) / (2 * sigma * sigma)),
     );
   const [px, py] = [profile(at.x, x0), profile(at.y, y0)];
-  const sum = px.reduce((a, b) => a + b, 0) * py.reduce((a, b) => a + b, 0);
-  for (let j = 0; j < py.length; j++) {
-    const y = y0 - reach + j;
-    if (y < 0 || y >= heightPx) continue;
-    for (let i = 0; i < px.length; i++) {
-      const x = x0 - reach + i;
-      if (x >= 0 && x < widthPx) signal[y * widthPx + x] += (electrons * px[i] * py[j]) / sum;
-    }
+  const each = electrons / (px.reduce((a, b) => a + b, 0) * py.reduce((a, b) => a + b, 0));
+  const [left, bottom] = [x0 - reach, y0 - reach];
+  const [fromI, toI] = [Math.max(0, -left), Math.min(px.length, widthPx - left)];
+  const [fromJ, toJ] = [Math.max(0, -bottom), Math.min(py.length, heightPx - bottom)];
+  for (let j = fromJ; j < toJ; j++) {
+    const [row, light] = [(bottom + j) * widthPx + left, each * py[j]];
+    for (let i = fromI; i < toI; i++) signal[row + i] += light * px[i];
   }
 }
 

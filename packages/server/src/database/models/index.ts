@@ -71,6 +71,7 @@ import { defineRigStep } from './rig-step.ts';
 import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunAction } from './run-action.ts';
 import { defineRunOrder } from './run-order.ts';
+import { defineTestShot } from './test-shot.ts';
 import { defineRunReading } from './run-reading.ts';
 import { defineRunStep } from './run-step.ts';
 import { defineSession } from './session.ts';
@@ -161,6 +162,7 @@ export function defineModels(sequelize: Sequelize) {
     RuleRevision: defineRuleRevision(sequelize),
     RunAction: defineRunAction(sequelize),
     RunOrder: defineRunOrder(sequelize),
+    TestShot: defineTestShot(sequelize),
     RunReading: defineRunReading(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),
@@ -280,6 +282,8 @@ const BELONGS_TO = [
   ['RunOrder', 'run', 'runId', 'NightRun'],
   ['RunReading', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'person', 'orderedBy', 'Person'],
+  ['TestShot', 'run', 'runId', 'NightRun'],
+  ['TestShot', 'person', 'orderedBy', 'Person'],
   ['RunStep', 'goal', 'goalId', 'Goal'],
   ['RunStep', 'run', 'runId', 'NightRun'],
   ['Session', 'person', 'personId', 'Person'],

@@ -49,6 +49,7 @@ import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
 import { DEVICE_LEASE_SEC, heldSec } from './lease.ts';
 import { claimedSteps } from './run-steps.ts';
+import { giveUpTestShots } from './test-shots-repository.ts';
 import type { RunServiceParts } from './service.ts';
 import { storeReading } from './watch-repository.ts';
 
@@ -140,6 +141,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
         const run = await heldRun(queries, runId, fence);
         const state = run.state === 'stopping' || end === 'stopped' ? 'stopped' : 'finished';
         if (end && state === 'finished') await leaveOpenSteps(queries, runId);
+        await giveUpTestShots(queries, runId);
         await closeRun(queries, runId, { state, endedAs: end ?? null });
         if (run.kind === 'night') await tellOfNight(queries, run, end ?? null);
         for (const topic of ['run', 'plan', 'projects'] as const)

@@ -2,9 +2,11 @@ import {
   beginStep,
   claimRun,
   endRun,
+  endTestShot,
   finishStep,
   keepRun,
   orderRun,
+  orderTestShot,
   playNight,
   readAlarms,
   readStepTimes,
@@ -14,6 +16,7 @@ import {
   rehearseNight,
   replanRun,
   stopRun,
+  testShotPicture,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
@@ -29,6 +32,12 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   serve(app, keepRun, async ({ params, body }) => service.keep(params.id, body));
   serve(app, replanRun, async ({ params, body }) => service.replan(params.id, body));
   serve(app, orderRun, async ({ viewer, params, body }) => service.order(viewer, params.id, body.kind));
+  serve(app, orderTestShot, async ({ viewer, params, body }) => service.orderTestShot(viewer, params.id, body));
+  serve(app, testShotPicture, async ({ viewer, params, reply }) => {
+    reply.type('image/png').header('cache-control', 'private, max-age=604800, immutable');
+    return service.testShotPicture(viewer, params);
+  });
+  serve(app, endTestShot, async ({ params, body }) => service.endTestShot(params.id, body));
   serve(app, reportActions, async ({ params, body }) => service.act(params.id, body));
   serve(app, readStepTimes, async ({ viewer, params }) => service.stepTimes(viewer, params.id));
   serve(app, readWatch, async ({ viewer, params, query }) =>

@@ -9,6 +9,7 @@ import { createHandOrders } from './hand-orders.ts';
 import { createOrdering } from './ordering.ts';
 import type { PlanRest } from './replanning.ts';
 import { createReplanning } from './replanning.ts';
+import { createTestShots } from './test-shots.ts';
 import { createWatching } from './watching.ts';
 
 export interface RunServiceParts {
@@ -27,5 +28,6 @@ export const createRunService = (parts: RunServiceParts) => ({
   ...createWatching(parts),
   ...createAlarms(parts),
   ...createHandOrders(parts),
+  ...createTestShots(parts),
   ...createReplanning(parts),
 });

@@ -7,6 +7,7 @@ import { RESERVED } from '../../privacy.ts';
 import { actionsOf, hiddenNames, stepMedians } from './actions-repository.ts';
 import { isActive, withSteps } from './current-run.ts';
 import { ordersOf } from './orders-repository.ts';
+import { testShotsOf } from './test-shots-repository.ts';
 import type { RunServiceParts } from './service.ts';
 import { newestRun } from './repository.ts';
 import { readingsOf, stepsAtHand, watchedRig, watchedSteps } from './watch-repository.ts';
@@ -43,6 +44,7 @@ export const createWatching = ({ database, clock, observatory }: RunServiceParts
     return {
       endedAs: run.endedAs as ResponseOf<typeof readRunActions>['endedAs'],
       orders: await ordersOf(database, runId),
+      testShots: await testShotsOf(database, runId),
       actions: actions.map((action) => ({ ...action, words: shown(action.words)!, remark: shown(action.remark) })),
     };
   },

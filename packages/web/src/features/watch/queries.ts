@@ -1,5 +1,5 @@
-import type { HandOrder } from '@meridiem/contract';
-import { listExposures, orderRun, readRunActions, readWatch, stopRun } from '@meridiem/contract';
+import type { BodyOf, HandOrder } from '@meridiem/contract';
+import { listExposures, orderRun, orderTestShot, readRunActions, readWatch, stopRun } from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../app/api.ts';
 
@@ -45,4 +45,12 @@ export function useOrders(runId: string) {
   const order = useMutation({ mutationFn: (kind: HandOrder) => call(orderRun, { params, body: { kind } }), onSuccess });
   const stop = useMutation({ mutationFn: () => call(stopRun, { params }), onSuccess });
   return { order, stop };
+}
+
+export function useTestShot(runId: string) {
+  const queryClient = useQueryClient();
+  return useMutation({
+    mutationFn: (body: BodyOf<typeof orderTestShot>) => call(orderTestShot, { params: { id: runId }, body }),
+    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['watch-steps'] }),
+  });
 }

@@ -41,6 +41,7 @@ export default function WatchPage() {
           isSimulated={rig.devices !== 'address'}
           zone={zone}
           orders={told?.orders ?? []}
+          testShots={told?.testShots ?? []}
           latest={<LatestExposure nightDate={nightDate} rigName={rig.rigName} zone={zone} />}
           mayOrder={role === 'coordinator' || role === 'helper'}
         />

@@ -1,12 +1,13 @@
 import type { ReactNode } from 'react';
 import { lazy, Suspense } from 'react';
-import type { NightRun, RunAction, ShownOrder, SiteReading, WatchedStep } from '@meridiem/contract';
+import type { NightRun, RunAction, ShownOrder, ShownTestShot, SiteReading, WatchedStep } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
 import { clockSeconds } from '../../../words/format.ts';
 import { missed, siteFacts, stayLeft } from '../progress.ts';
-import { alarmWords, isUnderWay, lastFacts, nowWords, roofNow } from '../view-model.ts';
+import { alarmWords, isHeld, isUnderWay, lastFacts, nowWords, roofNow } from '../view-model.ts';
 import { ActionTable } from './ActionTable.tsx';
 import { ByHand } from './ByHand.tsx';
+import { TestShots } from './TestShots.tsx';
 import { NightProgress } from './NightProgress.tsx';
 
 const Traces = lazy(() => import('./Traces.tsx'));
@@ -22,6 +23,7 @@ interface WatchedRunProps {
   readonly isSimulated: boolean;
   readonly zone: string;
   readonly orders: readonly ShownOrder[];
+  readonly testShots: readonly ShownTestShot[];
   /** The newest exposure as a picture. */
   readonly latest: ReactNode;
   /** Whether the one who looks may say something to it. */
@@ -30,11 +32,12 @@ interface WatchedRunProps {
 
 /** What now, what next, how far, the last figures, and every step. */
 export function WatchedRun(props: WatchedRunProps) {
-  const { run, steps, readings, actions, endedAs, isSimulated, zone, orders, latest, mayOrder } = props;
+  const { run, steps, readings, actions, endedAs, isSimulated, zone, orders, testShots, latest, mayOrder } = props;
   const alarm = alarmWords(actions, endedAs);
   const left = isUnderWay(run) ? stayLeft(steps, zone) : null;
   const site = readings.at(-1);
   const roof = roofNow(actions, site);
+  const isHeldNow = isUnderWay(run) && isHeld(orders);
   return (
     <>
       {isSimulated && <p className="mt-2 text-brass">Simulated: no real sky, no real telescope. {run.speed}× time.</p>}
@@ -53,6 +56,9 @@ export function WatchedRun(props: WatchedRunProps) {
         {nowWords(run, actions, endedAs, zone)}
       </p>
       {isUnderWay(run) && <ByHand run={run} orders={orders} mayOrder={mayOrder} />}
+      {mayOrder && (isHeldNow || testShots.length > 0) && (
+        <TestShots runId={run.id} isHeld={isHeldNow} filterLetters={lettersOf(steps)} shots={testShots} />
+      )}
       <div className="mt-3 flex flex-col gap-4 lg:flex-row lg:justify-between">
         <dl className="flex flex-wrap content-start gap-x-8 gap-y-2">
           <Fact
@@ -99,6 +105,10 @@ export function WatchedRun(props: WatchedRunProps) {
     </>
   );
 }
+
+const lettersOf = (steps: readonly WatchedStep[]): string[] => [
+  ...new Set(steps.map(({ filterLetter }) => filterLetter)),
+];
 
 const Fact = ({ name, words, remark }: { name: string; words: string; remark: string }) => (
   <div>
