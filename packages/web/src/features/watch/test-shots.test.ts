@@ -21,7 +21,9 @@ describe('a test shot as it is typed', () => {
     { of: { raText: 'x', decText: '10' }, isPhotographed: true, field: 'raText', words: /x/ },
   ])('says at the field what can’t be read: $of', ({ of, isPhotographed, field, words }) => {
     const read = () => testShotFrom({ ...typed, decText: of.raText ? '' : typed.decText, ...of }, isPhotographed);
-    expect(read).toThrow(expect.objectContaining({ field, message: expect.stringMatching(words) as unknown as string }));
+    expect(read).toThrow(
+      expect.objectContaining({ field, message: expect.stringMatching(words) as unknown as string }),
+    );
   });
 });
 
