@@ -105,7 +105,7 @@ function Asking({
         {text('exposureText', `Exposure, s (at most ${LONGEST_TEST_SHOT_SEC})`, 'w-20')}
       </div>
       <p className="mt-2 flex flex-wrap gap-2">
-        <button type="submit" className="act act-strong" disabled={isWaiting}>
+        <button type="submit" className="act" disabled={isWaiting}>
           Take a test shot
         </button>
         <button type="button" className="act" disabled={isWaiting} onClick={() => void ask(false)}>
