@@ -1,9 +1,19 @@
 import { defineConfig } from '@playwright/test';
 import { chromiumOptions } from './chromium.ts';
 
+const PART = process.env.MERIDIEM_BROWSER_PART;
+/** Files of the suite by their first letter: two parts that go side by side, and what is held to the clock, which has the
+ * machine to itself. */
+const PARTS: Readonly<Record<string, RegExp>> = {
+  first: /\/[a-h]-[^/]+\.spec\.ts$/,
+  second: /\/(?![a-h]-|k-speed)[^/]+\.spec\.ts$/,
+  timed: /\/k-speed\.spec\.ts$/,
+};
+
 export default defineConfig({
   testDir: '.',
-  outputDir: '../test-results/browser',
+  ...(PART ? { testMatch: PARTS[PART] } : {}),
+  outputDir: `../test-results/${PART ?? 'whole'}/browser`,
   globalSetup: './global-setup.ts',
   globalTeardown: './global-teardown.ts',
   workers: 1,

@@ -10,7 +10,10 @@ import { Client } from 'pg';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const NODE_FLAGS = ['--conditions', '@meridiem/source', '--import', 'tsx'];
-const STATE_FILE = join(root, 'test-results/stack.json');
+/** Two parts of the suite go side by side, each with an application of its own. */
+const PART = process.env.MERIDIEM_BROWSER_PART ?? 'whole';
+const RESULTS = join(root, 'test-results', PART);
+const STATE_FILE = join(RESULTS, 'stack.json');
 /** A moonless October night of the demo's station, early afternoon there. */
 export const CLOCK = '2026-10-11T04:00:00Z';
 
@@ -28,13 +31,13 @@ const save = (state: StackState): void => writeFileSync(STATE_FILE, JSON.stringi
 export async function startStack(): Promise<StackState> {
   const maintenanceUrl = process.env.MERIDIEM_TEST_DATABASE_URL;
   if (!maintenanceUrl) throw new Error('MERIDIEM_TEST_DATABASE_URL is missing: run the tests through ./meridiem test');
-  mkdirSync(dirname(STATE_FILE), { recursive: true });
+  mkdirSync(RESULTS, { recursive: true });
   const database = `meridiem_e2e_${randomBytes(5).toString('hex')}`;
   await onDatabase(maintenanceUrl, `CREATE DATABASE ${database}`);
   const owner = new URL(maintenanceUrl);
   owner.pathname = `/${database}`;
   const app = new URL(owner);
-  [app.username, app.password] = ['meridiem_e2e_app', 'e2e'];
+  [app.username, app.password] = [`meridiem_e2e_${PART}`, 'e2e'];
   const [port, simulatorPort, postPort] = [await freePort(), await freePort(), await freePort()];
   const environment: Record<string, string> = {
     MERIDIEM_DATABASE_URL: app.toString(),
@@ -52,9 +55,9 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_SIMULATOR_URL: `http://127.0.0.1:${simulatorPort}`,
     MERIDIEM_WEB_ROOT: join(root, 'packages/web/dist'),
     MERIDIEM_CATALOGUE: join(root, 'packages/server/catalogue'),
-    MERIDIEM_CACHE: join(dirname(STATE_FILE), 'cache'),
-    MERIDIEM_FRAMES: join(dirname(STATE_FILE), 'frames', database),
-    MERIDIEM_RIGS: join(dirname(STATE_FILE), 'rigs', database),
+    MERIDIEM_CACHE: join(RESULTS, 'cache'),
+    MERIDIEM_FRAMES: join(RESULTS, 'frames', database),
+    MERIDIEM_RIGS: join(RESULTS, 'rigs', database),
     MERIDIEM_DEMO: '1',
     MERIDIEM_CLOCK: CLOCK,
     MERIDIEM_LOG_LEVEL: 'warn',
@@ -73,7 +76,7 @@ export async function startStack(): Promise<StackState> {
 
 /** Starts one of the processes and remembers it; "worker-2" is one more worker. */
 export function startProcess(state: StackState, name: string, settings: Record<string, string> = {}): ChildProcess {
-  const log = openSync(join(root, `test-results/${name}.log`), 'a');
+  const log = openSync(join(RESULTS, `${name}.log`), 'a');
   const [main] = name.split('-');
   const path = main === 'worker' ? 'packages/server/src/worker.ts' : `packages/${main}/src/main.ts`;
   // A runner keeps its frames at the site: the server has what is copied to it.
@@ -180,7 +183,7 @@ export async function answers(url: string): Promise<void> {
     if (ok) return;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
-  throw new Error(`${url} does not answer; see test-results/server.log`);
+  throw new Error(`${url} does not answer; see ${RESULTS}/server.log`);
 }
 
 export async function queryStack<T>(sql: string): Promise<T[]> {

@@ -5,6 +5,7 @@ import { Id, IdParams, Nullable, Ok, oneOf, UtcMs } from './common.ts';
 import { HANDS, operation } from './operation.ts';
 
 export const LONGEST_TEST_SHOT_SEC = 120;
+const MOST_BINNING = 4;
 /** Longest side of the picture that is kept of one. */
 export const TEST_SHOT_PX = 440;
 
@@ -13,6 +14,8 @@ const Asked = {
   exposureSec: Nullable(Type.Number({ exclusiveMinimum: 0, maximum: LONGEST_TEST_SHOT_SEC })),
   /** null: whichever filter is in front. */
   filterLetter: Nullable(Type.String({ minLength: 1, maxLength: 20 })),
+  /** Pixels read together, each way: a quick look needs few. */
+  binning: Type.Integer({ minimum: 1, maximum: MOST_BINNING }),
   /** J2000; null: wherever the telescope points. */
   at: Nullable(
     Type.Object({

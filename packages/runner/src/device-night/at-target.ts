@@ -45,10 +45,10 @@ export async function slewTo(
 export async function shortPicture(
   { devices, journal }: NightContext,
   exposureSec: number,
-  step: RunStep,
+  { gain, offset }: Pick<RunStep, 'gain' | 'offset'>,
+  binning = 1,
 ): Promise<CameraPicture> {
-  const { gain, offset } = step;
-  await devices.camera.set({ gain, offset, binning: 1, region: null });
+  await devices.camera.set({ gain, offset, binning, region: null });
   return journal.step(
     'expose',
     `${exposureSec} s for this`,

@@ -1,4 +1,4 @@
-// Every fault in every step it can meet, judged by the simulated observatory's own records: a seeded tenth in the usual tests,
+// Every fault in every step it can meet, judged by the simulated observatory's own records: one in fifty in the usual tests, by a seed,
 // all of them with --long, written to docs/night.md.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';

@@ -10,7 +10,7 @@ beforeEach(async () => void (at = await openSite()));
 afterEach(() => at.close());
 
 const shotAt = (id: string, place: TestShot['at'], more: Partial<TestShot> = {}): TestShot => ({
-  ...{ id, at: place, exposureSec: 5, filterLetter: null },
+  ...{ id, at: place, exposureSec: 5, filterLetter: null, binning: 1 },
   ...more,
 });
 const near = { raDeg: target.raDeg + 3, decDeg: target.decDeg };
@@ -35,7 +35,7 @@ describe('test shots by hand', () => {
   it('are taken where they are asked for, and the night goes on at its own target', async () => {
     const { played, ends } = await heldWith([
       shotAt('there', near, { filterLetter: 'R' }),
-      shotAt('again', null),
+      shotAt('again', null, { binning: 2 }),
       shotAt('pointed', target, { exposureSec: null }),
     ]);
     expect(ends.map(({ shotId, outcome, words }) => `${shotId}, ${outcome}: ${words.replace(/[\d.]+/g, 'n')}`)).toEqual(

@@ -43,7 +43,7 @@ export async function answerTestShot(context: NightContext, orders: HandOrders):
 /** @returns null where none was asked for */
 async function takeTestShot(
   context: NightContext,
-  { at, exposureSec, filterLetter }: TestShot,
+  { at, exposureSec, filterLetter, binning }: TestShot,
 ): Promise<CameraPicture | null> {
   const { devices, safetyWatch } = context;
   if (!(await safetyWatch.ask())) throw new Interrupted('unsafe');
@@ -56,7 +56,7 @@ async function takeTestShot(
   if (filterLetter) await setFilter(context, filterLetter);
   if (exposureSec === null) return null;
   const [step] = context.run.steps;
-  return shortPicture(context, exposureSec, step);
+  return shortPicture(context, exposureSec, step, binning);
 }
 
 async function passGate({ deviceRun, clock }: NightContext, target: SkyPosition, exposureSec: number): Promise<void> {

@@ -8,6 +8,7 @@ CREATE TABLE test_shots (
   run_id uuid NOT NULL,
   exposure_sec float8 CHECK (exposure_sec > 0 AND exposure_sec <= 120),
   filter_letter text,
+  binning integer NOT NULL CHECK (binning BETWEEN 1 AND 4),
   ra_deg float8 CHECK (ra_deg >= 0 AND ra_deg < 360),
   dec_deg float8 CHECK (dec_deg BETWEEN -90 AND 90),
   ordered_by uuid NOT NULL REFERENCES people,

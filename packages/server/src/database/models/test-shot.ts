@@ -8,6 +8,7 @@ export interface TestShotRow extends Row<TestShotRow> {
   runId: string;
   exposureSec: number | null;
   filterLetter: string | null;
+  binning: number;
   raDeg: number | null;
   decDeg: number | null;
   orderedBy: string;
@@ -26,6 +27,7 @@ export const defineTestShot = (sequelize: Sequelize): ModelStatic<TestShotRow> =
       runId: { type: DataTypes.UUID, allowNull: false, references: { model: 'night_runs', key: 'id' } },
       exposureSec: { type: DataTypes.DOUBLE },
       filterLetter: { type: DataTypes.TEXT },
+      binning: { type: DataTypes.INTEGER, allowNull: false },
       raDeg: { type: DataTypes.DOUBLE },
       decDeg: { type: DataTypes.DOUBLE },
       orderedBy: { type: DataTypes.UUID, allowNull: false, references: { model: 'people', key: 'id' } },

@@ -10,11 +10,11 @@ type Asked = BodyOf<typeof orderTestShot>;
 export const storeTestShot = (
   { models }: Queries,
   { id: runId, observatoryId }: Pick<RunRow, 'id' | 'observatoryId'>,
-  { at, exposureSec, filterLetter }: Asked,
+  { at, exposureSec, filterLetter, binning }: Asked,
   orderedBy: string,
 ): Promise<unknown> =>
   models.TestShot.create({
-    ...{ runId, observatoryId, orderedBy, exposureSec, filterLetter },
+    ...{ runId, observatoryId, orderedBy, exposureSec, filterLetter, binning },
     ...{ raDeg: at?.raDeg ?? null, decDeg: at?.decDeg ?? null },
   });
 
@@ -67,7 +67,7 @@ export async function pictureOfTestShot(
   return row?.picture ?? null;
 }
 
-const askedOf = ({ exposureSec, filterLetter, raDeg, decDeg }: TestShotRow) => ({
-  ...{ exposureSec, filterLetter },
+const askedOf = ({ exposureSec, filterLetter, binning, raDeg, decDeg }: TestShotRow) => ({
+  ...{ exposureSec, filterLetter, binning },
   at: raDeg === null || decDeg === null ? null : { raDeg, decDeg },
 });

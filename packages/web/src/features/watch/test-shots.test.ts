@@ -5,9 +5,9 @@ const typed = { ...NO_TEST_SHOT, raText: '5h 34m 32s', decText: '+22 00 52' };
 
 describe('a test shot as it is typed', () => {
   it('is taken at a place or where the telescope stands; pointing alone has no exposure', () => {
-    expect(testShotFrom(NO_TEST_SHOT, true)).toEqual({ at: null, filterLetter: null, exposureSec: 10 });
+    expect(testShotFrom(NO_TEST_SHOT, true)).toEqual({ at: null, filterLetter: null, binning: 1, exposureSec: 10 });
     const { at, ...rest } = testShotFrom({ ...typed, filterLetter: 'R' }, false);
-    expect(rest).toEqual({ filterLetter: 'R', exposureSec: null });
+    expect(rest).toEqual({ filterLetter: 'R', binning: 1, exposureSec: null });
     expect(at!.raDeg).toBeCloseTo(83.6333, 3);
     expect(at!.decDeg).toBeCloseTo(22.0144, 3);
   });
@@ -30,9 +30,11 @@ describe('a test shot as it is typed', () => {
 describe('a test shot in words', () => {
   it('says what was asked and what came of it', () => {
     const at = { raDeg: 83.633333, decDeg: 22.014444 };
-    expect(testShotWords({ exposureSec: 10, filterLetter: 'L', at })).toBe('10 s in L, 05h 34m 32.0s, +22° 00′ 52″');
-    expect(testShotWords({ exposureSec: 2, filterLetter: null, at: null })).toBe('2 s, where it stands');
-    expect(testShotWords({ exposureSec: null, filterLetter: null, at })).toMatch(/^Pointing at 05h/);
+    expect(testShotWords({ exposureSec: 10, filterLetter: 'L', binning: 2, at })).toBe(
+      '10 s in L, 2×2, 05h 34m 32.0s, +22° 00′ 52″',
+    );
+    expect(testShotWords({ exposureSec: 2, filterLetter: null, binning: 1, at: null })).toBe('2 s, where it stands');
+    expect(testShotWords({ exposureSec: null, filterLetter: null, binning: 1, at })).toMatch(/^Pointing at 05h/);
     expect(testShotOutcome({ outcome: null, words: null }, true)).toBe('under way');
     expect(testShotOutcome({ outcome: null, words: null }, false)).toBe('not taken: the hold was lifted first');
     expect(testShotOutcome({ outcome: 'refused', words: 'the Sun would be at 3.0°' }, true)).toBe('refused: the Sun would be at 3.0°'); // prettier-ignore

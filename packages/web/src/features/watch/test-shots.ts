@@ -10,10 +10,17 @@ export interface TestShotTexts {
   /** Empty: whichever is in front. */
   readonly filterLetter: string;
   readonly exposureText: string;
+  readonly binning: number;
 }
 export type TestShotField = keyof TestShotTexts;
 
-export const NO_TEST_SHOT: TestShotTexts = { raText: '', decText: '', filterLetter: '', exposureText: '10' };
+export const NO_TEST_SHOT: TestShotTexts = {
+  raText: '',
+  decText: '',
+  filterLetter: '',
+  exposureText: '10',
+  binning: 1,
+};
 
 export class FieldProblem extends Error {
   readonly field: TestShotField;
@@ -31,6 +38,7 @@ export function testShotFrom(texts: TestShotTexts, isPhotographed: boolean): Bod
   return {
     at,
     filterLetter: texts.filterLetter === '' ? null : texts.filterLetter,
+    binning: texts.binning,
     exposureSec: isPhotographed ? exposureOf(texts) : null,
   };
 }
@@ -61,15 +69,18 @@ function numberOf(text: string): number {
   }
 }
 
-/** "10 s in L at 05h 34m 32.0s, +22° 00′ 52″" */
+/** "10 s in L, 2×2, 05h 34m 32.0s, +22° 00′ 52″" */
 export function testShotWords({
   exposureSec,
   filterLetter,
+  binning,
   at,
-}: Pick<ShownTestShot, 'exposureSec' | 'filterLetter' | 'at'>): string {
+}: Pick<ShownTestShot, 'exposureSec' | 'filterLetter' | 'binning' | 'at'>): string {
   const place = at ? `${formatRightAscension(at.raDeg)}, ${formatDeclination(at.decDeg)}` : 'where it stands';
   const filter = filterLetter ? ` in ${filterLetter}` : '';
-  return exposureSec === null ? `Pointing${filter} at ${place}` : `${exposureSec} s${filter}, ${place}`;
+  return exposureSec === null
+    ? `Pointing${filter} at ${place}`
+    : `${exposureSec} s${filter}${binning > 1 ? `, ${binning}×${binning}` : ''}, ${place}`;
 }
 
 /** What came of it. @param isHeld what has no outcome is only waited for while the night is held */

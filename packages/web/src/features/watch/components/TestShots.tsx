@@ -5,7 +5,7 @@ import { wordsOf } from '../../../app/api.ts';
 import { Choice } from '../../../ui/Choice.tsx';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { useTestShot } from '../queries.ts';
-import type { TestShotField } from '../test-shots.ts';
+import type { TestShotField, TestShotTexts } from '../test-shots.ts';
 import { FieldProblem, NO_TEST_SHOT, testShotFrom, testShotOutcome, testShotWords } from '../test-shots.ts';
 
 interface TestShotsProps {
@@ -48,6 +48,8 @@ export function TestShots({ runId, isHeld, filterLetters, shots }: TestShotsProp
   );
 }
 
+const BINNINGS = [1, 2, 3, 4].map((n) => ({ value: String(n), words: `${n}×${n}` }));
+
 type Problem = { readonly field: TestShotField | null; readonly words: string } | null;
 
 function Asking({
@@ -66,11 +68,11 @@ function Asking({
       setProblem({ field: error instanceof FieldProblem ? error.field : null, words: wordsOf(error) });
     }
   };
-  const set = (field: TestShotField, value: string): void => {
+  const set = <F extends TestShotField>(field: F, value: TestShotTexts[F]): void => {
     setTexts({ ...texts, [field]: value });
     setProblem(null);
   };
-  const text = (field: TestShotField, label: string, width: string) => (
+  const text = (field: Exclude<TestShotField, 'binning'>, label: string, width: string) => (
     <Labelled label={label} error={problem?.field === field ? problem.words : undefined}>
       <input
         className={width}
@@ -100,6 +102,15 @@ function Asking({
             value={texts.filterLetter}
             options={[{ value: '', words: 'as it is' }, ...filterLetters.map((value) => ({ value, words: value }))]}
             onChoose={(value) => set('filterLetter', value)}
+          />
+        </div>
+        <div className="grid gap-0.5">
+          <span>Binning</span>
+          <Choice
+            label="Binning of the test shot"
+            value={String(texts.binning)}
+            options={BINNINGS}
+            onChoose={(value) => set('binning', Number(value))}
           />
         </div>
         {text('exposureText', `Exposure, s (at most ${LONGEST_TEST_SHOT_SEC})`, 'w-20')}
