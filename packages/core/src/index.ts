@@ -123,4 +123,7 @@ export * from './night/steps.ts';
 export * from './pixels/background.ts';
 export * from './pixels/brighten.ts';
 export * from './pixels/histogram.ts';
+export * from './pixels/solving/plate-fit.ts';
+export * from './pixels/solving/solve-field.ts';
+export * from './pixels/solving/zero-point.ts';
 export * from './pixels/stars.ts';
