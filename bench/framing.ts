@@ -4,7 +4,8 @@ import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { chromium } from '@playwright/test';
 import { chromiumOptions } from '../e2e/chromium.ts';
-import { loadStars, starsAround } from '../packages/server/src/modules/catalogue/around.ts';
+import { starsAround } from '../packages/server/src/modules/catalogue/around.ts';
+import { loadStars } from '../packages/server/src/sky/star-table.ts';
 
 const base =
   process.env.MERIDIEM_SERVER_URL ?? `http://127.0.0.1:${readFileSync('.meridiem/server-port', 'utf8').trim()}`;

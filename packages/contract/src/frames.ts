@@ -38,6 +38,29 @@ export const FrameFigures = Type.Object({
     counts: Type.Array(Type.Integer()),
     saturatedShare: Type.Number(),
   }),
+  /** Where it points, by its stars; null where they do not say. */
+  pointing: Nullable(
+    Type.Object({
+      raDeg: Type.Number(),
+      decDeg: Type.Number(),
+      /** Of the direction in which rows are counted up, east of north. */
+      positionAngleDeg: Type.Number(),
+      scaleArcsecPerPx: Type.Number(),
+      isMirrored: Type.Boolean(),
+      starCount: Type.Integer(),
+      meanResidualArcsec: Type.Number(),
+    }),
+  ),
+  /** Why it is not solved. */
+  notSolved: Nullable(Type.String()),
+  zeroPoint: Nullable(
+    Type.Object({
+      /** The magnitude of a star that gives one unit of the file a second. */
+      mag: Type.Number(),
+      scatterMag: Type.Number(),
+      starCount: Type.Integer(),
+    }),
+  ),
 });
 export type FrameFigures = Static<typeof FrameFigures>;
 
@@ -66,6 +89,9 @@ export const ExposurePage = Type.Object({
   file: Nullable(Type.Object({ name: Type.String(), sizeBytes: Type.Integer() })),
   /** null where there is no file, or it can’t be read. */
   figures: Nullable(FrameFigures),
+  measuredUtcMs: Nullable(UtcMs),
+  /** How far it points from its panel, and how it is turned against it; null where either is not known. */
+  offIntended: Nullable(Type.Object({ arcmin: Type.Number(), turnedDeg: Type.Number() })),
   deviations: Type.Array(Deviation),
   /** The newest first. */
   verdicts: Type.Array(GivenVerdictBody),
@@ -103,5 +129,15 @@ export const noteExposure = operation({
   access: MEMBERS,
   params: IdParams,
   body: Type.Object({ words: Words(300) }),
+  response: Ok,
+});
+
+export const measureExposure = operation({
+  method: 'POST',
+  path: '/exposures/:id/measure',
+  summary: 'Measure the exposure’s file again: after the optics or the place of its panel were corrected.',
+  access: MEMBERS,
+  params: IdParams,
+  body: Type.Object({}),
   response: Ok,
 });

@@ -101,6 +101,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PUT /observatory/fairness': 'c',
   'POST /share-gifts': 'hmc',
   'POST /runs/:id/orders': 'hc',
+  'POST /exposures/:id/measure': 'hmc',
   'POST /runs/:id/test-shots': 'hc',
   'GET /runs/:id/test-shots/:shotId/picture': 'hc',
   'GET /visits': 'ghmc',

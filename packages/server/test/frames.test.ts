@@ -5,8 +5,25 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { LedgerRow } from '@meridiem/contract';
-import { frameFile, framePicture, listExposures, noteExposure, readExposure, undoLast } from '@meridiem/contract';
-import { seededRandom, writeFits } from '@meridiem/core';
+import {
+  frameFile,
+  framePicture,
+  listExposures,
+  measureExposure,
+  noteExposure,
+  readExposure,
+  undoLast,
+} from '@meridiem/contract';
+import type { SensorOnSky } from '@meridiem/core';
+import {
+  angleBetweenDeg,
+  faintStarsAround,
+  normalFrom,
+  seededRandom,
+  skyToPixel,
+  unitVector,
+  writeFits,
+} from '@meridiem/core';
 import { PNG } from 'pngjs';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
@@ -36,6 +53,24 @@ function starField(): Uint8Array {
     { widthPx, heightPx, pixels: Uint16Array.from(light, (value) => Math.max(0, Math.round(value))) },
     [],
   );
+}
+
+const ZERO_POINT = 20.5;
+
+/** The rendered faint stars of a field, as a frame of one minute has them. */
+function skyPicture(sensor: SensorOnSky): Uint8Array {
+  const { widthPx, heightPx, centre, scaleArcsecPerPx } = sensor;
+  const random = seededRandom(5);
+  const light = Float64Array.from({ length: widthPx * heightPx }, () => 300 + 6 * normalFrom(random));
+  for (const star of faintStarsAround(centre, (scaleArcsecPerPx * Math.hypot(widthPx, heightPx)) / 7200, 15.5)) {
+    const at = skyToPixel(sensor, star)!;
+    const [x, y] = [at.x - 0.5, at.y - 0.5];
+    const peak = (60 * 10 ** (-0.4 * (star.mag - ZERO_POINT))) / (2 * Math.PI * 1.6 ** 2);
+    for (let py = Math.max(0, Math.round(y) - 8); py <= Math.min(heightPx - 1, Math.round(y) + 8); py++)
+      for (let px = Math.max(0, Math.round(x) - 8); px <= Math.min(widthPx - 1, Math.round(x) + 8); px++)
+        light[py * widthPx + px] += peak * Math.exp(-((px - x) ** 2 + (py - y) ** 2) / (2 * 1.6 ** 2));
+  }
+  return writeFits({ widthPx, heightPx, pixels: Uint16Array.from(light, (value) => Math.min(65_535, Math.round(value))) }, []); // prettier-ignore
 }
 
 beforeAll(async () => {
@@ -89,6 +124,36 @@ describe('an exposure', () => {
     const withDeviations = body.deviations.map(({ figure }) => figure);
     expect(new Set(withDeviations).size).toBe(withDeviations.length);
     expect([body.beforeId, body.afterId].some((id) => id !== null)).toBe(true);
+  });
+
+  it('says where it points by its stars and how much light it has; measured once, and again when asked', async () => {
+    const place = await test.ownerDatabase.one<{ raDeg: number; decDeg: number }>(
+      `SELECT t.ra_deg AS "raDeg", t.dec_deg AS "decDeg" FROM ledger_rows r JOIN panel_pointings t ON t.panel_id = r.panel_id WHERE r.exposure_id = '${bare.id}' ORDER BY t.seq DESC LIMIT 1`,
+    );
+    await test.ownerDatabase.rows(`UPDATE exposures SET simulated = true, exposure_s = 60 WHERE id = '${bare.id}'`);
+    const scaleArcsecPerPx = bare.rigName.startsWith('Wren') ? (206.2648 * 9) / 530 : (206.2648 * 7.4) / 1830;
+    const centre = { raDeg: place!.raDeg + 0.05, decDeg: place!.decDeg - 0.03 };
+    const picture = skyPicture({ centre, positionAngleDeg: 40, scaleArcsecPerPx, widthPx: 700, heightPx: 500 });
+    await writeFile(join(folder, 'Wren/2026-10-10/two.fits'), picture);
+    await test.ownerDatabase.rows(
+      `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256, copied) SELECT id, observatory_id, 'Wren/2026-10-10/two.fits', ${picture.length}, '\\x${'0'.repeat(64)}', now() FROM exposures WHERE id = '${bare.id}'`,
+    );
+    const read = async () => (await test.call('ilse', readExposure, { params: { id: bare.id } })).body;
+    const first = await read();
+    const { pointing, zeroPoint, notSolved } = first.figures!;
+    expect(notSolved).toBeNull();
+    expect(3600 * angleBetweenDeg(unitVector(pointing!), unitVector(centre))).toBeLessThan(1);
+    expect(pointing!.positionAngleDeg).toBeCloseTo(40, 1);
+    expect(first.offIntended!.arcmin).toBeGreaterThan(1.5);
+    expect(zeroPoint!.mag).toBeCloseTo(ZERO_POINT, 1);
+    expect((await read()).measuredUtcMs).toBe(first.measuredUtcMs);
+    expect((await test.call('ilse', measureExposure, { params: { id: bare.id }, body: {} })).status).toBe(200);
+    expect((await read()).measuredUtcMs).toBeGreaterThan(first.measuredUtcMs!);
+    await writeFile(join(folder, 'Wren/2026-10-10/two.fits'), 'cut off');
+    const again = await test.call('ilse', measureExposure, { params: { id: bare.id }, body: {} });
+    expect([again.status, (await read()).figures]).toEqual([409, null]);
+    await test.ownerDatabase.rows(`DELETE FROM frame_measures WHERE exposure_id = '${bare.id}'`);
+    await test.ownerDatabase.rows(`DELETE FROM frames WHERE exposure_id = '${bare.id}'`);
   });
 
   it('is drawn whole and in parts, each once', async () => {

@@ -40,7 +40,14 @@ const FEWEST_FOR_MEDIAN = 3;
 /** Figures of a picture by its stars and its sky. */
 export function measurePicture(picture: Picture, rules: StarRules = DEFAULT_STAR_RULES): PictureFigures {
   const sky = skyBackground(picture);
-  const stars = findStars(picture, sky, rules);
+  return figuresOf(sky, findStars(picture, sky, rules));
+}
+
+/** Counted up by whoever changes how pictures are measured: what was measured otherwise is measured again. */
+export const MEASURING_METHOD = 1;
+
+/** Of a picture whose sky and stars are known. */
+export function figuresOf(sky: SkyBackground, stars: readonly MeasuredStar[]): PictureFigures {
   const whole = stars.filter(({ isSaturated }) => !isSaturated);
   const median = (of: (star: MeasuredStar) => number): number | null =>
     whole.length < FEWEST_FOR_MEDIAN ? null : sortedMedian(Float64Array.from(whole, of));

@@ -3,8 +3,21 @@ import { readFile } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import type { FrameFigures } from '@meridiem/contract';
-import type { FramePicture, PartName } from '@meridiem/core';
-import { brightened, histogram, measurePicture, partNamed, readFramePicture, skyBackground } from '@meridiem/core';
+import type { FramePicture, MeasuredStar, PartName, SkyPosition, StarField } from '@meridiem/core';
+import {
+  brightened,
+  figuresOf,
+  findStars,
+  histogram,
+  partNamed,
+  readFramePicture,
+  SEARCH_RADIUS_DEG,
+  skyBackground,
+  solveField,
+  zeroPointOf,
+} from '@meridiem/core';
+import type { StarTable } from '../sky/star-table.ts';
+import { loadStars, solvingCatalogue } from '../sky/star-table.ts';
 import { greyPng } from './grey-png.ts';
 
 export interface DrawJob {
@@ -22,13 +35,57 @@ export async function drawJob({ path, part, px }: DrawJob): Promise<Uint8Array> 
   return greyPng(brightened(picture, skyBackground(picture), partNamed(picture, part, px), px));
 }
 
-export async function measureJob({ path }: Pick<DrawJob, 'path'>): Promise<FrameFigures> {
+/** Where a picture is thought to point, and what it was taken with. */
+export interface PointingHint {
+  /** null: no place is known, so none is looked for. */
+  readonly near: SkyPosition | null;
+  readonly scaleArcsecPerPx: number;
+  readonly exposureSec: number;
+  /** Whether the rendered faint stars are in it. */
+  readonly isSimulated: boolean;
+}
+
+export interface MeasureJob extends PointingHint {
+  readonly path: string;
+}
+
+export async function measureJob({ path, ...hint }: MeasureJob): Promise<FrameFigures> {
   const picture = await pictureOf(path);
   let to = SIXTEEN_BITS;
   for (const value of picture.pixels) if (value > to) to = value;
   const { widthPx, heightPx } = picture;
   const { counts, saturatedShare } = histogram(picture, { bins: BINS, to });
-  return { widthPx, heightPx, ...measurePicture(picture), histogram: { to, counts: [...counts], saturatedShare } };
+  const sky = skyBackground(picture);
+  const stars = findStars(picture, sky);
+  return {
+    ...{ widthPx, heightPx, ...figuresOf(sky, stars) },
+    histogram: { to, counts: [...counts], saturatedShare },
+    ...pointingOf({ widthPx, heightPx, stars }, hint),
+  };
+}
+
+let table: StarTable | null = null;
+
+function pointingOf(
+  field: StarField & { readonly stars: readonly MeasuredStar[] },
+  { near, scaleArcsecPerPx, exposureSec, isSimulated }: PointingHint,
+): Pick<FrameFigures, 'pointing' | 'notSolved' | 'zeroPoint'> {
+  if (!near) return { pointing: null, notSolved: 'nobody knows where it should point', zeroPoint: null };
+  table ??= loadStars();
+  const hint = { near, radiusDeg: SEARCH_RADIUS_DEG, scaleArcsecPerPx };
+  const solved = solveField(field, hint, solvingCatalogue(table, isSimulated));
+  if (!solved.isSolved) return { pointing: null, notSolved: solved.words, zeroPoint: null };
+  const { centre, positionAngleDeg, isMirrored, matches, meanResidualArcsec } = solved;
+  const known = matches.map(({ star, sky }) => ({ ...field.stars[star], mag: sky.mag }));
+  return {
+    pointing: {
+      ...{ ...centre, positionAngleDeg, isMirrored, meanResidualArcsec },
+      scaleArcsecPerPx: solved.scaleArcsecPerPx,
+      starCount: matches.length,
+    },
+    notSolved: null,
+    zeroPoint: zeroPointOf(known, exposureSec),
+  };
 }
 
 const unzip = promisify(gunzip);

@@ -1,7 +1,7 @@
 // Reads and draws frames off the event loop, one at a time: a sheet of pictures leaves threads for planning.
 import type { FrameFigures } from '@meridiem/contract';
 import { requestScope } from '../plugins/request-scope.ts';
-import type { DrawJob } from './frame-job.ts';
+import type { DrawJob, MeasureJob } from './frame-job.ts';
 import type { ThreadPool } from './thread-pool.ts';
 import { createWorkQueue } from './work-queue.ts';
 
@@ -12,7 +12,7 @@ const MOST_OF_ONE = 80;
 
 export interface FrameWorker {
   draw(job: DrawJob): Promise<Uint8Array>;
-  measure(job: Pick<DrawJob, 'path'>): Promise<FrameFigures>;
+  measure(job: MeasureJob): Promise<FrameFigures>;
 }
 
 export function createFrameWorker(pool: ThreadPool): FrameWorker {

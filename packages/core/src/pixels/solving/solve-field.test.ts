@@ -102,6 +102,17 @@ describe('a field', () => {
       expect(wrong).toEqual({ isSolved: false, words: 'no field like it within 2° of where it should be' });
   });
 
+  it('says where the catalogue knows too few stars to know a field by', () => {
+    const centre = { raDeg: 80, decDeg: -30 };
+    const { field } = picture({ centre, positionAngleDeg: 30, seed: 3, scaleArcsecPerPx: 0.7 });
+    const onlyBright = (at: SkyPosition, radiusDeg: number, mag: number) => catalogue(at, radiusDeg, Math.min(mag, 10));
+    const solved = solveField(field, { near: centre, radiusDeg: 2, scaleArcsecPerPx: 0.7 }, onlyBright);
+    expect(solved).toMatchObject({
+      isSolved: false,
+      words: expect.stringMatching(/^\d\.\d catalogue stars in a field/),
+    });
+  });
+
   it('of five stars says that they are too few', () => {
     const stars = [1, 2, 3, 4, 5].map((n) => ({ x: 100 * n, y: 77 * ((n * 3) % 5) }));
     const hint = { near: { raDeg: 0, decDeg: 0 }, radiusDeg: 1, scaleArcsecPerPx: 3 };

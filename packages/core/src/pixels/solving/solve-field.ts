@@ -75,6 +75,9 @@ export function solveField(field: StarField, hint: SolveHint, catalogue: StarCat
     return { isSolved: false, words: `${stars.length} stars are too few to know a field by` };
   for (const count of LOOKED_FOR) {
     const search = searchOf(field, stars.slice(0, count), hint, catalogue);
+    const known = search.sky.length / search.fields;
+    if (known < FEWEST_STARS)
+      return { isSolved: false, words: `${known.toFixed(1)} catalogue stars in a field like this are too few` };
     const plate = lookFor(search);
     if (plate) return solvedBy(plate, search, stars.slice(0, MOST_FITTED), catalogue);
     if (stars.length <= count) break;
@@ -89,6 +92,8 @@ interface Search {
   readonly hint: SolveHint;
   readonly halfDiagonalDeg: number;
   readonly areaPx: number;
+  /** So many fit into what is searched. */
+  readonly fields: number;
   /** Looked for, counted from the middle. */
   readonly stars: readonly Flat[];
   /** As many in a field as are looked for, flat about where it should be, the nearest first. */
@@ -107,7 +112,7 @@ function searchOf(field: StarField, stars: readonly Flat[], hint: SolveHint, cat
     return plane ? [{ ...star, x: plane.xDeg, y: plane.yDeg }] : [];
   });
   sky.sort((a, b) => a.x ** 2 + a.y ** 2 - (b.x ** 2 + b.y ** 2));
-  return { hint, halfDiagonalDeg, areaPx: widthPx * heightPx, stars, sky };
+  return { hint, halfDiagonalDeg, areaPx: widthPx * heightPx, fields, stars, sky };
 }
 
 /** About so many of the brightest within a radius. */
@@ -140,7 +145,6 @@ function shapesOf(search: Search): Shapes {
 /** @returns the plate of the first field that agrees beyond chance, from where it should be outwards */
 function lookFor(search: Search): Plate | null {
   const { sky, stars, hint, areaPx } = search;
-  if (sky.length < FEWEST_STARS) return null;
   const { quads, index } = shapesOf(search);
   const degPerPx = hint.scaleArcsecPerPx / 3600;
   const grid = neighbourGrid(sky, Math.sqrt(areaPx / stars.length) * degPerPx);

@@ -28,6 +28,7 @@ import { defineFilterSlot } from './filter-slot.ts';
 import { defineForecast } from './forecast.ts';
 import { defineExposureNote } from './exposure-note.ts';
 import { defineFrame } from './frame.ts';
+import { defineFrameMeasure } from './frame-measure.ts';
 import { defineGoal } from './goal.ts';
 import { defineGoalSet } from './goal-set.ts';
 import { defineGoalSetItem } from './goal-set-item.ts';
@@ -121,6 +122,7 @@ export function defineModels(sequelize: Sequelize) {
     Forecast: defineForecast(sequelize),
     ExposureNote: defineExposureNote(sequelize),
     Frame: defineFrame(sequelize),
+    FrameMeasure: defineFrameMeasure(sequelize),
     Goal: defineGoal(sequelize),
     GoalSet: defineGoalSet(sequelize),
     GoalSetItem: defineGoalSetItem(sequelize),
@@ -278,6 +280,7 @@ const BELONGS_TO = [
   ['ExposureNote', 'exposure', 'exposureId', 'Exposure'],
   ['ExposureNote', 'person', 'personId', 'Person'],
   ['Frame', 'exposure', 'exposureId', 'Exposure'],
+  ['FrameMeasure', 'frame', 'exposureId', 'Frame'],
   ['RunAction', 'run', 'runId', 'NightRun'],
   ['RunOrder', 'run', 'runId', 'NightRun'],
   ['RunReading', 'run', 'runId', 'NightRun'],

@@ -2,48 +2,25 @@
 import { readFileSync } from 'node:fs';
 import type { ResponseOf, catalogueAround } from '@meridiem/contract';
 import { angleBetweenDeg, unitVector } from '@meridiem/core';
+import type { StarTable } from '../../sky/star-table.ts';
+import { starsWithin } from '../../sky/star-table.ts';
 import type { CatalogueObject } from './service.ts';
 
 /** Most that one drawing can use. */
 const MOST_STARS = 2000;
 const MOST_OBJECTS = 150;
 
-export interface StarTable {
-  readonly raDeg: Float32Array;
-  /** Ascending. */
-  readonly decDeg: Float32Array;
-  /** Tenths of magnitudes above −2. */
-  readonly tenths: Uint8Array;
-}
-
-export function loadStars(): StarTable {
-  const bytes = readFileSync(new URL('../../../catalogue/stars.bin', import.meta.url));
-  const count = bytes.length / 9;
-  const floats = new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + 8 * count));
-  return {
-    raDeg: floats.subarray(0, count),
-    decDeg: floats.subarray(count),
-    tenths: new Uint8Array(bytes.subarray(8 * count)),
-  };
-}
-
 /** The brightest stars within a radius of a place, brightest first. */
 export function starsAround(
-  { raDeg, decDeg, tenths }: StarTable,
+  table: StarTable,
   centre: { raDeg: number; decDeg: number },
   radiusDeg: number,
 ): [raDeg: number, decDeg: number, mag: number][] {
-  const middle = unitVector(centre);
-  const found: [number, number, number][] = [];
-  for (
-    let i = firstAt(decDeg, centre.decDeg - radiusDeg);
-    i < decDeg.length && decDeg[i] <= centre.decDeg + radiusDeg;
-    i++
-  ) {
-    const place = { raDeg: raDeg[i], decDeg: decDeg[i] };
-    if (angleBetweenDeg(middle, unitVector(place)) <= radiusDeg)
-      found.push([place.raDeg, place.decDeg, tenths[i] / 10 - 2]);
-  }
+  const found = [...starsWithin(table, centre, radiusDeg)].map(({ raDeg, decDeg, mag }): [number, number, number] => [
+    raDeg,
+    decDeg,
+    mag,
+  ]);
   return found.sort((a, b) => a[2] - b[2]).slice(0, MOST_STARS);
 }
 
@@ -70,16 +47,6 @@ export function starNamesAround(
 }
 
 /** First index whose value is not below a limit, by bisection. */
-function firstAt(ascending: Float32Array, limit: number): number {
-  let [low, high] = [0, ascending.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (ascending[middle] < limit) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 /** Objects within a radius, the largest first; those without a size after them by brightness. */
 export function objectsAround(
   objects: Iterable<CatalogueObject>,

@@ -2,8 +2,10 @@
 import { readFileSync } from 'node:fs';
 import type { ResponseOf, catalogueAround, catalogueObjects, searchCatalogue } from '@meridiem/contract';
 import { CoreError, designationKey, nameSearch, parsePosition } from '@meridiem/core';
-import type { StarName, StarTable } from './around.ts';
-import { loadStarNames, loadStars, objectsAround, starNamesAround, starsAround } from './around.ts';
+import type { StarTable } from '../../sky/star-table.ts';
+import { loadStars } from '../../sky/star-table.ts';
+import type { StarName } from './around.ts';
+import { loadStarNames, objectsAround, starNamesAround, starsAround } from './around.ts';
 import type { Database } from '../../database/connection.ts';
 
 type Row = readonly [

@@ -3,12 +3,22 @@ import type { ExposurePage, GivenVerdictBody } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
 
-/** @returns the file's name under the folder for frames; null where the exposure has none */
-export const frameNameOf = async (
+/** A file as it is to be. */
+export interface StoredFrame {
+  /** Under the folder for frames. */
+  readonly name: string;
+  readonly sizeBytes: number;
+}
+
+/** @returns null where the exposure has no file */
+export async function storedFrameOf(
   { models }: Queries,
   observatoryId: string,
   exposureId: string,
-): Promise<string | null> => (await models.Frame.findOne({ where: { observatoryId, exposureId } }))?.name ?? null;
+): Promise<StoredFrame | null> {
+  const row = await models.Frame.findOne({ where: { observatoryId, exposureId } });
+  return row && { name: row.name, sizeBytes: Number(row.sizeBytes) };
+}
 
 /** A file as its report said it would be. */
 export interface AwaitedFrame {

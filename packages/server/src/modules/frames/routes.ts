@@ -1,4 +1,4 @@
-import { copyFrame, frameFile, framePicture, noteExposure, readExposure } from '@meridiem/contract';
+import { copyFrame, frameFile, framePicture, measureExposure, noteExposure, readExposure } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
 import { serve } from '../../plugins/operations.ts';
 import type { FrameService } from './service.ts';
@@ -17,6 +17,7 @@ export async function frameRoutes(app: FastifyInstance, { service }: { service: 
       .header('content-disposition', `attachment; filename="${name}"`);
     return stream as never;
   });
+  serve(app, measureExposure, async ({ viewer, params }) => service.measureAgain(viewer, params.id));
   serve(app, copyFrame, async ({ params, body }) => service.copy(params.id, body));
   serve(app, noteExposure, async ({ viewer, params, body }) => service.note(viewer, params.id, body.words));
 }

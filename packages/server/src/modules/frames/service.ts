@@ -2,11 +2,11 @@
 import { createReadStream } from 'node:fs';
 import type { ReadStream } from 'node:fs';
 import { basename, join } from 'node:path';
-import type { ExposurePage, FrameFigures, QueryOf } from '@meridiem/contract';
+import type { ExposurePage, QueryOf } from '@meridiem/contract';
 import type { framePicture } from '@meridiem/contract';
 import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
-import { notAllowed, notFound } from '../../errors.ts';
+import { notAllowed, notFound, ServiceError } from '../../errors.ts';
 import type { FrameWorker } from '../../jobs/frame-worker.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -16,7 +16,9 @@ import { deviationsOf, ledgerRowOf } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createFrameCopies } from './copies.ts';
 import { keptDrawing, sizeOf } from './frame-files.ts';
-import { frameNameOf, neighboursOf, notesOf, storeNote, verdictsOf, withdrawNote } from './repository.ts';
+import type { Measured } from './measures-repository.ts';
+import { createMeasuring } from './measuring.ts';
+import { neighboursOf, notesOf, storedFrameOf, storeNote, verdictsOf, withdrawNote } from './repository.ts';
 
 export interface FrameParts {
   readonly database: Database;
@@ -24,6 +26,14 @@ export interface FrameParts {
   readonly changes: ChangeService;
   readonly observatory: ObservatoryService;
   readonly frameWorker: FrameWorker;
+}
+
+interface FrameFile {
+  readonly name: string;
+  readonly path: string;
+  readonly sizeBytes: number;
+  /** As long as the one that was taken. */
+  readonly isWhole: boolean;
 }
 
 export type FrameService = ReturnType<typeof createFrameService>;
@@ -37,6 +47,8 @@ export function createFrameService({ database, config, changes, observatory, fra
     },
   });
 
+  const measuring = createMeasuring(database, frameWorker);
+
   /** The row, where the viewer may look at it: what is reserved is not there. */
   async function seen(viewer: Viewer, id: string): Promise<ExposurePage['row']> {
     const row = await ledgerRowOf(database, viewer, id);
@@ -45,13 +57,17 @@ export function createFrameService({ database, config, changes, observatory, fra
   }
 
   /** @throws NOT_FOUND where there is no file on this server */
-  async function fileOf(viewer: Viewer, id: string): Promise<{ name: string; path: string; sizeBytes: number }> {
-    const name = await frameNameOf(database, viewer.observatoryId, id);
-    const path = name && config.framesFolder ? join(config.framesFolder, name) : null;
+  async function fileOf(viewer: Viewer, id: string): Promise<FrameFile> {
+    const stored = await storedFrameOf(database, viewer.observatoryId, id);
+    const path = stored && config.framesFolder ? join(config.framesFolder, stored.name) : null;
     const sizeBytes = path ? await sizeOf(path) : null;
-    if (!name || !path || sizeBytes === null) throw notFound('file of this exposure');
-    return { name, path, sizeBytes };
+    if (!stored || !path || sizeBytes === null) throw notFound('file of this exposure');
+    return { name: stored.name, path, sizeBytes, isWhole: sizeBytes === stored.sizeBytes };
   }
+
+  /** What its pixels say; null where there is no file, or it is not the one that was taken. */
+  const measuredFile = (exposureId: string, file: FrameFile | null, isAgain = false): Promise<Measured | null> =>
+    file?.isWhole ? measuring.measure({ exposureId, path: file.path }, isAgain) : Promise.resolve(null);
 
   return {
     /** For the runner that took it. */
@@ -60,8 +76,8 @@ export function createFrameService({ database, config, changes, observatory, fra
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {
       const row = await seen(viewer, id);
       const file = await fileOf(viewer, id).catch(() => null);
-      const [figures, deviations, verdicts, notes, neighbours, { timeZone }] = await Promise.all([
-        file ? frameWorker.measure({ path: file.path }).catch((): FrameFigures | null => null) : null,
+      const [measured, deviations, verdicts, notes, neighbours, { timeZone }] = await Promise.all([
+        measuredFile(id, file),
         deviationsOf(database, id),
         verdictsOf(database, id),
         notesOf(database, id),
@@ -69,7 +85,21 @@ export function createFrameService({ database, config, changes, observatory, fra
         observatory.site(viewer.observatoryId),
       ]);
       const shown = file && { name: basename(file.name), sizeBytes: file.sizeBytes };
-      return { row, file: shown, figures, deviations, verdicts, notes, ...neighbours, timeZone };
+      return {
+        ...{ row, file: shown, deviations, verdicts, notes, ...neighbours, timeZone },
+        figures: measured?.figures ?? null,
+        measuredUtcMs: measured?.measuredUtcMs ?? null,
+        offIntended: measured && (await measuring.offIntended(id, measured.figures)),
+      };
+    },
+
+    async measureAgain(viewer: Viewer, id: string): Promise<{ ok: true }> {
+      const { mayJudge } = await seen(viewer, id);
+      if (!mayJudge) throw notAllowed('This exposure belongs to another member’s project');
+      if (!(await measuredFile(id, await fileOf(viewer, id), true)))
+        throw new ServiceError('NOT_POSSIBLE', 'Its file can’t be read as a picture, so what was measured stays');
+      await announce(database, viewer.observatoryId, 'ledger');
+      return { ok: true };
     },
 
     async picture(viewer: Viewer, id: string, query: QueryOf<typeof framePicture>): Promise<Uint8Array> {

@@ -7,7 +7,7 @@ import { useNotice } from '../../app/notices.tsx';
 import { useShownZone } from '../../app/zone.ts';
 import { FilterTab } from '../../filters/FilterTab.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
-import { clockSeconds, dayOf } from '../../words/format.ts';
+import { clockSeconds, dayAndClock, dayOf } from '../../words/format.ts';
 import { ReasonDialog } from './components/ReasonDialog.tsx';
 import { fileAddress } from './exposure/address.ts';
 import { BigPicture } from './exposure/BigPicture.tsx';
@@ -23,7 +23,7 @@ type Verdict = LedgerRow['verdict'];
 export default function ExposurePage() {
   const { id = '' } = useParams();
   const { data, error, isPending, refetch } = useExposure(id);
-  const { judge, note } = useExposureActs(id);
+  const { judge, note, measure } = useExposureActs(id);
   const { zone, words: zoneWords } = useShownZone(data?.timeZone ?? 'utc');
   const navigate = useNavigate();
   const notice = useNotice();
@@ -52,7 +52,7 @@ export default function ExposurePage() {
   });
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   if (isPending) return <Loading what="the exposure" rows={8} />;
-  const { row, file, figures, deviations, verdicts, notes, beforeId, afterId } = data;
+  const { row, file, figures, measuredUtcMs, offIntended, deviations, verdicts, notes, beforeId, afterId } = data;
   const name = `${row.panelName ?? 'No project'}, ${dayOf(row.nightDate)} ${clockSeconds(row.startUtcMs, zone)}`;
   return (
     <>
@@ -112,7 +112,25 @@ export default function ExposurePage() {
         <aside>
           {figures && <HistogramChart figures={figures} />}
           {file && !figures && <p className="text-signal">Its file can’t be read as a picture.</p>}
-          <FigureList row={row} figures={figures} deviations={deviations} />
+          <FigureList row={row} figures={figures} deviations={deviations} offIntended={offIntended} />
+          {measuredUtcMs !== null && (
+            <p className="no-print mt-1 text-sm text-soft">
+              Pixels measured {dayAndClock(measuredUtcMs, zone)}
+              {row.mayJudge && (
+                <>
+                  {' · '}
+                  <button
+                    type="button"
+                    className="word-link cursor-pointer"
+                    disabled={measure.isPending}
+                    onClick={() => measure.mutate(undefined, { onError: (failure) => notice(wordsOf(failure), true) })}
+                  >
+                    {measure.isPending ? 'measuring…' : 'measure again'}
+                  </button>
+                </>
+              )}
+            </p>
+          )}
           <SaidOfIt
             verdicts={verdicts}
             notes={notes}

@@ -1,8 +1,10 @@
 import type { ExposurePage } from '@meridiem/contract';
-import { shownDeviation } from './view-model.ts';
+import { pointingFacts, shownDeviation } from './view-model.ts';
+
+type FigureListProps = Pick<ExposurePage, 'row' | 'figures' | 'deviations' | 'offIntended'>;
 
 /** What was measured, and how far it is from what is usual for this goal. */
-export function FigureList({ row, figures, deviations }: Pick<ExposurePage, 'row' | 'figures' | 'deviations'>) {
+export function FigureList({ row, figures, deviations, offIntended }: FigureListProps) {
   const facts: readonly (readonly [string, string])[] = [
     ['half-flux radius', wordsOf(row.halfFluxRadiusPx, 2, 'px')],
     ['stars', wordsOf(row.starCount, 0, '')],
@@ -10,6 +12,7 @@ export function FigureList({ row, figures, deviations }: Pick<ExposurePage, 'row
     ['sky', wordsOf(row.backgroundE, 0, 'e⁻')],
     ...(figures?.elongation ? [['elongation', figures.elongation.toFixed(2)] as const] : []),
     ...(row.sensorC === null ? [] : [['sensor', `${row.sensorC.toFixed(1).replace('-', '−')} °C`] as const]),
+    ...pointingFacts({ figures, offIntended }),
   ];
   return (
     <>

@@ -1,5 +1,5 @@
 import type { BodyOf } from '@meridiem/contract';
-import { judgeExposures, noteExposure, readExposure } from '@meridiem/contract';
+import { judgeExposures, measureExposure, noteExposure, readExposure } from '@meridiem/contract';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { call } from '../../../app/api.ts';
 
@@ -22,5 +22,6 @@ export function useExposureActs(id: string) {
     mutationFn: (words: string) => call(noteExposure, { params: { id }, body: { words } }),
     onSuccess,
   });
-  return { judge, note };
+  const measure = useMutation({ mutationFn: () => call(measureExposure, { params: { id }, body: {} }), onSuccess });
+  return { judge, note, measure };
 }

@@ -4,6 +4,7 @@ import {
   decadeBins,
   disputeWords,
   histogramBars,
+  pointingFacts,
   saturatedWords,
   shownDeviation,
   sizeWords,
@@ -33,6 +34,23 @@ describe('an exposure in words', () => {
       isFar: false,
     });
     expect(shownDeviation({ figure: 'guiding', value: 1, usual: 1, sigmas: 0 }).share).toBe('±0 %');
+  });
+
+  it('says where it points by its stars, or why nobody can say', () => {
+    const pointing = { raDeg: 83.633333, decDeg: 22.014444, starCount: 61, meanResidualArcsec: 0.214 } as never;
+    const zeroPoint = { mag: 21.337, scatterMag: 0.031, starCount: 55 };
+    const figures = { pointing, notSolved: null, zeroPoint } as never;
+    expect(pointingFacts({ figures, offIntended: { arcmin: 0.36, turnedDeg: -0.12 } })).toEqual([
+      ['points to', '05h 34m 32.0s, +22° 00′ 52″'],
+      ['from its panel', '0.4′, turned by −0.1°'],
+      ['by', '61 stars, 0.21″ apart on average'],
+      ['zero point', '21.34 mag, ±0.03 a star'],
+    ]);
+    const not = { pointing: null, notSolved: '5 stars are too few to know a field by', zeroPoint: null } as never;
+    expect(pointingFacts({ figures: not, offIntended: null })).toEqual([
+      ['pointing', 'not solved: 5 stars are too few to know a field by'],
+    ]);
+    expect(pointingFacts({ figures: null, offIntended: null })).toEqual([]);
   });
 
   it('names who gave each verdict', () => {

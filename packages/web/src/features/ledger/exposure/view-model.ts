@@ -1,5 +1,5 @@
 // One exposure in words: its figures against what is usual, and who has said what of it.
-import { binValue } from '@meridiem/core';
+import { binValue, formatDeclination, formatRightAscension } from '@meridiem/core';
 import type { Deviation, ExposurePage, GivenVerdictBody } from '@meridiem/contract';
 
 const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
@@ -64,6 +64,29 @@ export const decadeBins = ({ histogram: { counts, to } }: Figures): { bin: numbe
     const value = 10 ** (i + 1);
     return { bin: Math.floor((Math.log(value) / Math.log(to)) * counts.length + 1e-9), value };
   });
+
+/** Where it points and how much light it has, by its stars. */
+export function pointingFacts({
+  figures,
+  offIntended,
+}: Pick<ExposurePage, 'figures' | 'offIntended'>): [string, string][] {
+  if (!figures) return [];
+  const { pointing, zeroPoint, notSolved } = figures;
+  if (!pointing) return [['pointing', `not solved: ${notSolved}`]];
+  const { raDeg, decDeg, starCount, meanResidualArcsec } = pointing;
+  return [
+    ['points to', `${formatRightAscension(raDeg)}, ${formatDeclination(decDeg)}`],
+    ...(offIntended ? [['from its panel', offWords(offIntended)] as [string, string]] : []),
+    ['by', `${starCount} stars, ${meanResidualArcsec.toFixed(2)}″ apart on average`],
+    [
+      'zero point',
+      zeroPoint ? `${zeroPoint.mag.toFixed(2)} mag, ±${zeroPoint.scatterMag.toFixed(2)} a star` : 'too few stars',
+    ],
+  ];
+}
+
+const offWords = ({ arcmin, turnedDeg }: NonNullable<ExposurePage['offIntended']>): string =>
+  `${arcmin.toFixed(1)}′, turned by ${turnedDeg.toFixed(1).replace('-', '−')}°`;
 
 type Figures = Pick<NonNullable<ExposurePage['figures']>, 'histogram'>;
 
