@@ -118,6 +118,16 @@ export const reviseRig = operation({
   response: Observatory,
 });
 
+export const setLearnsTimes = operation({
+  method: 'PUT',
+  path: '/rigs/:id/learns-times',
+  summary: 'Say whether the times of a rig are set anew, after each night by devices, by what its steps have taken.',
+  access: COORDINATORS,
+  params: IdParams,
+  body: Type.Object({ learnsTimes: Type.Boolean() }),
+  response: Observatory,
+});
+
 export const setRigSteps = operation({
   method: 'PUT',
   path: '/rigs/:id/steps',

@@ -106,6 +106,8 @@ export const Rig = Type.Object({
   slots: Type.Array(Type.Object({ slot: Type.Integer(), filterId: Id, focusOffsetSteps: Nullable(Type.Integer()) })),
   /** How its devices are reached. */
   devices: oneOf(DEVICE_KINDS),
+  /** Whether its times are set anew, after each night by devices, by what its steps have taken. */
+  learnsTimes: Type.Boolean(),
   /** Steps that people have added around stays and waits. */
   steps: Type.Array(OwnStep),
 });

@@ -102,6 +102,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /share-gifts': 'hmc',
   'POST /runs/:id/orders': 'hc',
   'POST /exposures/:id/measure': 'hmc',
+  'PUT /rigs/:id/learns-times': 'c',
   'POST /runs/:id/test-shots': 'hc',
   'GET /runs/:id/test-shots/:shotId/picture': 'hc',
   'GET /visits': 'ghmc',

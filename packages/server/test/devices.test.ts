@@ -28,6 +28,7 @@ import {
   readWatch,
   replanRun,
   reportActions,
+  setLearnsTimes,
   testShotPicture,
   setNightRule,
   testRigDevices,
@@ -482,5 +483,23 @@ describe('a night by devices', () => {
     expect((await test.call('sam', readStepTimes, { params: { id: rigId } })).body).toEqual({
       measured: [{ key: 'autofocusSec', sec: 100, count: 5 }],
     });
+    const rig = async () => (await test.call('sam', readObservatory)).body.rigs.find(({ id }) => id === rigId)!;
+    const endAgain = async (): Promise<void> => {
+      await test.ownerDatabase.rows(`UPDATE night_runs SET state = 'running', ended_as = NULL WHERE id = '${runId}'`);
+      const ended = await test.call('runner', endRun, { params: { id: runId }, body: { fence: run.fence, end: 'finished' } }); // prettier-ignore
+      expect(ended.status).toBe(200);
+    };
+    const before = await rig();
+    await endAgain();
+    expect((await rig()).costs).toEqual(before.costs);
+    expect((await test.call('petra', setLearnsTimes, { params: { id: rigId }, body: { learnsTimes: true } })).status).toBe(403); // prettier-ignore
+    await test.call('ilse', setLearnsTimes, { params: { id: rigId }, body: { learnsTimes: true } });
+    await endAgain();
+    const learned = await rig();
+    expect(learned.costs).toEqual({ ...before.costs, autofocusSec: 100 });
+    expect(learned.revisionSeq).toBe(before.revisionSeq + 1);
+    // The same again is worth no revision.
+    await endAgain();
+    expect((await rig()).revisionSeq).toBe(learned.revisionSeq);
   });
 });

@@ -37,3 +37,31 @@ export function measuredCosts(steps: readonly MeasuredStep[]): MeasuredCost[] {
     return [{ key, sec, count: Math.min(...parts.map((part) => part!.count)) }];
   });
 }
+
+/** By the name of a time; one that no plan counts is left out. */
+interface MeasuredTime {
+  readonly key: string;
+  readonly sec: number;
+}
+
+/** A rig's times with those that were measured in their place, in whole seconds; null where they are set so already. */
+export function costsMeasured(costs: StepCosts, measured: readonly MeasuredTime[]): StepCosts | null {
+  return inPlace(costs, measured, 0);
+}
+
+/** Below a second and this share no plan changes by it. */
+const WORTH_SHARE = 0.05;
+
+/** As `costsMeasured`, for a rig that learns by itself: null where nothing has changed that is worth another revision. */
+export const learnedCosts = (costs: StepCosts, measured: readonly MeasuredTime[]): StepCosts | null =>
+  inPlace(costs, measured, WORTH_SHARE);
+
+function inPlace(costs: StepCosts, measured: readonly MeasuredTime[], worthShare: number): StepCosts | null {
+  const known = measured.filter(({ key }) => key in costs);
+  const next = { ...costs, ...Object.fromEntries(known.map(({ key, sec }) => [key, Math.round(sec)])) };
+  const isWorth = known.some(
+    ({ key, sec }) =>
+      Math.abs(costs[key as keyof StepCosts] - Math.round(sec)) > worthShare * costs[key as keyof StepCosts],
+  );
+  return isWorth ? next : null;
+}

@@ -33,6 +33,7 @@ import * as leases from './migrations/2026-11-30-03-10-leases.ts';
 import * as frameCopies from './migrations/2026-11-30-03-30-frame-copies.ts';
 import * as focusCurves from './migrations/2026-11-30-03-40-focus-curves.ts';
 import * as testShots from './migrations/2026-11-30-06-00-test-shots.ts';
+import * as learnedTimes from './migrations/2026-11-30-07-30-learned-times.ts';
 import * as frameMeasures from './migrations/2026-11-30-07-00-frame-measures.ts';
 import * as handOrders from './migrations/2026-11-29-21-00-hand-orders.ts';
 import * as callTime from './migrations/2026-11-29-18-00-call-time.ts';
@@ -89,6 +90,7 @@ export const MIGRATIONS: readonly Migration[] = [
   focusCurves,
   testShots,
   frameMeasures,
+  learnedTimes,
 ];
 
 /** One number for this application's migration lock. */

@@ -11,6 +11,8 @@ export interface Rig extends Row<Rig> {
   devicesUrl: CreationOptional<string | null>;
   /** Numbers of its nights that differ from the usual ones. */
   nightRules: CreationOptional<object>;
+  /** Whether its times are set anew after each night by devices. */
+  learnsTimes: CreationOptional<boolean>;
   retired: CreationOptional<Date | null>;
 }
 
@@ -30,6 +32,7 @@ export const defineRig = (sequelize: Sequelize): ModelStatic<Rig> =>
       },
       devicesUrl: { type: DataTypes.TEXT },
       nightRules: { type: DataTypes.JSONB, allowNull: false, defaultValue: {} },
+      learnsTimes: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       retired: { type: DataTypes.DATE },
     },
     { tableName: 'rigs' },

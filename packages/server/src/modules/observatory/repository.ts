@@ -86,7 +86,7 @@ export const rigsOf = (queries: Queries, observatoryId: string, at = thisMoment(
        c.dark_current_e_per_s AS "darkCurrentEPerSec", c.dark_at_c AS "darkAtC", c.dark_doubling_c AS "darkDoublingC", c.cooling_below_c AS "coolingBelowC",
        v.mount_kind AS "mountKind", v.flip_before_s AS "flipBeforeSec", v.flip_after_s AS "flipAfterSec", v.mount_limit_after_s AS "mountLimitAfterSec",
        v.rotator_kind AS "rotatorKind", v.angle_tolerance_deg AS "angleToleranceDeg", v.drawtube_mm AS "drawtubeMm", v.corrected_circle_mm AS "correctedCircleMm", v.mirrors, v.costs,
-       v.filter_holder AS "filterHolder", v.filter_places AS "filterPlaces", v.roof_clears AS "roofClears", r.devices,
+       v.filter_holder AS "filterHolder", v.filter_places AS "filterPlaces", v.roof_clears AS "roofClears", r.devices, r.learns_times AS "learnsTimes",
        CASE WHEN v.stow_altitude_deg IS NOT NULL THEN jsonb_build_object('altitudeDeg', v.stow_altitude_deg, 'azimuthDeg', v.stow_azimuth_deg) END AS stow,
        (SELECT a.sky_angle_deg FROM rig_angles a WHERE a.rig_id = r.id AND a.during @> $2::timestamptz) AS "skyAngleDeg",
        coalesce((SELECT jsonb_agg(jsonb_build_object('id', m.id, 'name', m.name, 'revisionSeq', n.seq, 'since', (extract(epoch FROM lower(n.during)) * 1000)::float8, 'gain', n.gain, 'gainKind', n.gain_kind,

@@ -20,7 +20,17 @@ type CameraNumbers = Pick<
 /** What a revision holds beside the camera's own numbers. */
 export type RevisedRig = Omit<
   Rig,
-  'id' | 'name' | 'revisionId' | 'revisionSeq' | 'since' | 'cameraModes' | 'slots' | 'steps' | 'skyAngleDeg' | 'devices'
+  | 'id'
+  | 'name'
+  | 'revisionId'
+  | 'revisionSeq'
+  | 'since'
+  | 'cameraModes'
+  | 'slots'
+  | 'steps'
+  | 'skyAngleDeg'
+  | 'devices'
+  | 'learnsTimes'
 >;
 
 /** A camera with its numbers; another number or another serial number is another row, so that old exposures keep theirs. */

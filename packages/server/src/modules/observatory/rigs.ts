@@ -1,8 +1,11 @@
 // Rigs: built, revised with dated numbers, fitted with filters; what a revision would touch is told before.
 import type { BodyOf, Observatory, RigEffect, RigWish, addRig, copyRig, reviseRig } from '@meridiem/contract';
+import type { MeasuredCost } from '@meridiem/core';
+import { learnedCosts } from '@meridiem/core';
 import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { notFound, refused } from '../../errors.ts';
+import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { rigEffects } from './effects.ts';
 import type { RigRecord } from './repository.ts';
@@ -30,6 +33,23 @@ export const createRigs = ({ database, tonight, changing }: ObservatoryUse) => (
       if (!rig) throw notFound('rig');
       await storeSteps(queries, { observatoryId, rigId }, steps);
     }),
+
+  setLearnsTimes: (viewer: Viewer, rigId: string, learnsTimes: boolean): Promise<Observatory> =>
+    changing(viewer, async (queries) => {
+      const { id } = await rigNamed(queries, viewer.observatoryId, rigId);
+      await queries.models.Rig.update({ learnsTimes }, { where: { id } });
+    }),
+
+  /** A rig that learns has a revision by what its steps have taken, where that is worth one. */
+  async learnTimes(observatoryId: string, rigId: string, measured: readonly MeasuredCost[]): Promise<void> {
+    await database.transaction(async (queries) => {
+      const rig = (await rigsOf(queries, observatoryId)).find(({ id }) => id === rigId);
+      const costs = rig?.learnsTimes ? learnedCosts(rig.costs, measured) : null;
+      if (!rig || !costs) return;
+      await reviseRigAs(queries, observatoryId, rigId, { basedOnSeq: rig.revisionSeq, costs });
+      for (const topic of ['observatory', 'plan', 'projects'] as const) await announce(queries, observatoryId, topic);
+    });
+  },
 
   addRig: (viewer: Viewer, body: BodyOf<typeof addRig>): Promise<Observatory> =>
     changing(viewer, (queries) => buildRig(queries, viewer.observatoryId, body)),

@@ -23,6 +23,7 @@ import {
   reviseCameraMode,
   reviseRecipe,
   reviseRig,
+  setLearnsTimes,
   setRigSteps,
 } from '@meridiem/contract';
 import type { FastifyInstance } from 'fastify';
@@ -45,6 +46,9 @@ export async function observatoryRoutes(
     effects: await service.effects(viewer, params.id, body),
   }));
   serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
+  serve(app, setLearnsTimes, async ({ viewer, params, body }) =>
+    service.setLearnsTimes(viewer, params.id, body.learnsTimes),
+  );
   serve(app, setRigSteps, async ({ viewer, params, body }) => service.setSteps(viewer, params.id, body.steps));
   serve(app, copyRig, async ({ viewer, params, body }) => service.copyRig(viewer, params.id, body));
   serve(app, renameRig, async ({ viewer, params, body }) => service.renameRig(viewer, params.id, body.name));

@@ -11,7 +11,7 @@ import type {
   ResponseOf,
   StepOutcome,
 } from '@meridiem/contract';
-import { creditShare, exposureKey, imageScaleArcsec } from '@meridiem/core';
+import { creditShare, exposureKey, imageScaleArcsec, measuredCosts } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
@@ -43,7 +43,7 @@ import {
   SILENT_SEC,
   stepFacts,
 } from './repository.ts';
-import { loseActions, storeActions } from './actions-repository.ts';
+import { loseActions, stepMedians, storeActions } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
 import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
@@ -54,6 +54,13 @@ import type { RunServiceParts } from './service.ts';
 import { storeReading } from './watch-repository.ts';
 
 export function createCarryingOut({ database, clock, observatory, devices }: RunServiceParts) {
+  /** Where somebody changes the rig at the same time, the next night is learned from. */
+  const learnFrom = async ({ observatoryId, rigId, kind }: RunRow): Promise<void> => {
+    if (kind !== 'night') return;
+    const measured = measuredCosts(await stepMedians(database, observatoryId, rigId));
+    await observatory.learnTimes(observatoryId, rigId, measured).catch(() => undefined);
+  };
+
   return {
     async claim({ holder, site, playing = [] }: BodyOf<typeof claimNight>): Promise<ClaimedRun | null> {
       await endOldRehearsals(database, clock.nowUtcMs());
@@ -137,7 +144,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
     },
 
     async end(runId: string, { fence, end }: BodyOf<typeof endRun>): Promise<{ state: string }> {
-      return database.transaction(async (queries) => {
+      const ended = await database.transaction(async (queries) => {
         const run = await heldRun(queries, runId, fence);
         const state = run.state === 'stopping' || end === 'stopped' ? 'stopped' : 'finished';
         if (end && state === 'finished') await leaveOpenSteps(queries, runId);
@@ -146,8 +153,10 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
         if (run.kind === 'night') await tellOfNight(queries, run, end ?? null);
         for (const topic of ['run', 'plan', 'projects'] as const)
           await announce(queries, run.observatoryId, topic, [run.rigId]);
-        return { state };
+        return { run, state };
       });
+      await learnFrom(ended.run);
+      return { state: ended.state };
     },
   };
 }

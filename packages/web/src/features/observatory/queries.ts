@@ -31,6 +31,7 @@ import {
   reviseRecipe,
   reviseRig,
   setLimit,
+  setLearnsTimes,
   setRigSteps,
   setNightRule,
   testRigDevices,
@@ -101,6 +102,8 @@ export function useObservatoryChanges() {
     open: (id: string) => after(call(removeClosure, { params: { id } })),
     rig: (rig: Rig, fields: Omit<BodyOf<typeof reviseRig>, 'basedOnSeq'>) =>
       after(call(reviseRig, { params: { id: rig.id }, body: { basedOnSeq: rig.revisionSeq, ...fields } })),
+    learnsTimes: (rig: Rig, learnsTimes: boolean) =>
+      after(call(setLearnsTimes, { params: { id: rig.id }, body: { learnsTimes } })),
     steps: (rig: Rig, steps: Rig['steps']) => after(call(setRigSteps, { params: { id: rig.id }, body: { steps } })),
     addRig: (body: BodyOf<typeof addRig>) => after(call(addRig, { body })),
     copyRig: ({ id }: Rig, body: BodyOf<typeof copyRig>) => after(call(copyRig, { params: { id }, body })),

@@ -2,7 +2,7 @@ import { describe, expect, it } from '@jest/globals';
 import type { Rig, RigWish } from '@meridiem/contract';
 import { DEFAULT_STEP_COSTS } from '@meridiem/core';
 import type { RigChoice, RigField } from './rig-fields.ts';
-import { costsMeasured, holderWords, isChoice, RIG_GROUPS, measuredTimes } from './rig-fields.ts';
+import { holderWords, isChoice, RIG_GROUPS, measuredTimes } from './rig-fields.ts';
 
 const rig = {
   apertureMm: 305,
@@ -112,11 +112,3 @@ it('measured times are said by the names of the set ones', () =>
       { key: 'unheard of', sec: 1, count: 9 },
     ]),
   ).toEqual(['Autofocus: 96 s, median of 24']));
-
-describe('times that were measured', () => {
-  const costs = { ...DEFAULT_STEP_COSTS, autofocusSec: 120, filterChangeSec: 8 };
-  it('take the place of those set, in whole seconds, and leave the others', () =>
-    expect(costsMeasured(costs, [{ key: 'autofocusSec', sec: 96.6 }, { key: 'elsewhere', sec: 3 }])).toEqual({ ...costs, autofocusSec: 97 })); // prettier-ignore
-  it('are offered only where they differ', () =>
-    expect([costsMeasured(costs, [{ key: 'filterChangeSec', sec: 8.2 }]), costsMeasured(costs, [])]).toEqual([null, null])); // prettier-ignore
-});

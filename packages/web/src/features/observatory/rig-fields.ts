@@ -249,16 +249,6 @@ export const measuredTimes = (
     return name ? [`${name}: ${sec.toFixed(0)} s, median of ${count}`] : [];
   });
 
-/** A rig's times with those that were measured in their place, in whole seconds; null where they are set so already. */
-export function costsMeasured(
-  costs: StepCosts,
-  measured: readonly { readonly key: string; readonly sec: number }[],
-): StepCosts | null {
-  const known = measured.filter(({ key }) => key in costs);
-  const next = { ...costs, ...Object.fromEntries(known.map(({ key, sec }) => [key, Math.round(sec)])) };
-  return known.some(({ key, sec }) => costs[key as keyof StepCosts] !== Math.round(sec)) ? next : null;
-}
-
 export const RIG_GROUPS: readonly RigGroup[] = [TELESCOPE, CAMERA, MOUNT, ROTATION, TIMES];
 
 /** What is in the wheel or drawer, in a sentence. */

@@ -63,7 +63,14 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
                 <RigItem key={item.name} item={item} rig={rig} mayEdit={mayEdit} change={change} />
               ))}
             </dl>
-            {title === 'Times' && <MeasuredTimes rig={rig} mayEdit={mayEdit} change={change} />}
+            {title === 'Times' && (
+              <MeasuredTimes
+                rig={rig}
+                mayEdit={mayEdit}
+                change={change}
+                onLearn={(learnsTimes) => changes.learnsTimes(rig, learnsTimes)}
+              />
+            )}
           </Fold>
         ))}
         <Fold title="Filters" summary={holderWords(rig)}>
