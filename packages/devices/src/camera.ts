@@ -1,6 +1,6 @@
 // The camera: cooled, exposed, downloaded.
 import type { AlpacaDevice } from './alpaca.ts';
-import { DeviceError } from './device-error.ts';
+import { DeviceError, utcMsOf } from './device-error.ts';
 import type { CameraPicture } from './image-bytes.ts';
 import { readImageBytes } from './image-bytes.ts';
 
@@ -52,7 +52,7 @@ export const cameraClient = (device: AlpacaDevice) => ({
     device.put('startexposure', { Duration: exposureSec, Light: isLight }),
   abort: () => device.put('abortexposure'),
   /** Start of the last exposure by the camera's own clock. */
-  lastStartUtcMs: async (): Promise<number> => Date.parse(`${await device.get<string>('lastexposurestarttime')}Z`),
+  lastStartUtcMs: async (): Promise<number> => utcMsOf(device.name, await device.get<unknown>('lastexposurestarttime')),
   lastExposureSec: () => device.get<number>('lastexposureduration'),
   download: async (): Promise<CameraPicture> =>
     readImageBytes(device.name, await device.bytes('imagearray', IMAGE_BYTES)),

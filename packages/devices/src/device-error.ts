@@ -37,6 +37,13 @@ const FAILURES: Readonly<Record<number, DeviceFailure>> = {
 
 export const failureOf = (errorNumber: number): DeviceFailure => FAILURES[errorNumber] ?? 'refused';
 
+/** A moment as devices write it: with its zone, or in UTC without one. @throws DeviceError where it is none */
+export function utcMsOf(device: string, text: unknown): number {
+  const utcMs = typeof text === 'string' ? Date.parse(text.endsWith('Z') ? text : `${text}Z`) : Number.NaN;
+  if (Number.isNaN(utcMs)) throw new DeviceError(device, 'garbled', `its time is "${String(text)}"`);
+  return utcMs;
+}
+
 /** Reading changes nothing: a reading that is not answered is asked for once more before it counts as silence. */
 export async function readTwice<T>(read: () => Promise<T>): Promise<T> {
   try {

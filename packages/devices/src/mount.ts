@@ -1,5 +1,6 @@
 // The mount: slews in its own equatorial system, tracks, parks, and says where it really points.
 import type { AlpacaDevice } from './alpaca.ts';
+import { utcMsOf } from './device-error.ts';
 
 /** Numbers that the protocol gives equatorial systems. */
 const SYSTEMS = { 1: 'of date', 2: 'J2000' } as const;
@@ -27,7 +28,7 @@ export const mountClient = (device: AlpacaDevice) => ({
     latitudeDeg: await device.get<number>('sitelatitude'),
     longitudeDeg: await device.get<number>('sitelongitude'),
   }),
-  clockUtcMs: async (): Promise<number> => Date.parse(await device.get<string>('utcdate')),
+  clockUtcMs: async (): Promise<number> => utcMsOf(device.name, await device.get<unknown>('utcdate')),
   state: async (): Promise<MountState> => {
     const [ra, decDeg, altitudeDeg, azimuthDeg, isSlewing, isTracking, isParked, side] = await Promise.all([
       device.get<number>('rightascension'),
