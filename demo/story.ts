@@ -381,11 +381,20 @@ function judgedExposures(projects: readonly StoryProject[], exposures: readonly 
   return exposures.map((exposure) => ({ ...exposure, ...verdicts.get(exposure)! }));
 }
 
-const REASONS = { starSize: 'focus', starCount: 'cloud', guiding: 'guiding', background: 'moonlight' } as const;
+const REASONS = {
+  starSize: 'focus',
+  starCount: 'cloud',
+  guiding: 'guiding',
+  background: 'moonlight',
+  elongation: 'guiding',
+  starLight: 'cloud',
+} as const;
 
 const figuresOf = (exposure: PlayedExposure) => ({
   starSizePx: exposure.halfFluxRadiusPx,
   guidingArcsec: exposure.guidingRmsArcsec,
+  elongation: null,
+  starLightEPerSec: null,
 });
 
 /** While history is played, what is to stay unfinished wants more than it will get. */

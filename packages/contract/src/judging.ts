@@ -6,7 +6,14 @@ import { COORDINATORS, EVERYONE, MEMBERS, operation } from './operation.ts';
 const Sigmas = Nullable(Type.Number({ minimum: 1, maximum: 20 }));
 
 /** Robust sigmas past which a figure rejects an exposure; null switches that rule off. */
-export const Rules = Type.Object({ starSize: Sigmas, starCount: Sigmas, guiding: Sigmas, background: Sigmas });
+export const Rules = Type.Object({
+  starSize: Sigmas,
+  starCount: Sigmas,
+  guiding: Sigmas,
+  background: Sigmas,
+  elongation: Sigmas,
+  starLight: Sigmas,
+});
 export type Rules = Static<typeof Rules>;
 
 export const readRules = operation({
@@ -28,6 +35,8 @@ export const RulesPreview = Type.Object({
     starCount: Type.Integer(),
     guiding: Type.Integer(),
     background: Type.Integer(),
+    elongation: Type.Integer(),
+    starLight: Type.Integer(),
   }),
 });
 export type RulesPreview = Static<typeof RulesPreview>;

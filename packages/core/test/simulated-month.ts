@@ -73,6 +73,9 @@ function exposureOf(random: Random, at: Circumstances): KnownExposure {
     starSizePx: 2.4 * at.seeing * airmass ** 0.6 * noise(0.025) * (fault === 'focus' ? 1.35 + 0.5 * random() : 1),
     starCount: Math.round([900, 500, 260, 150][at.goal] * (depth / 10) ** 0.875 * noise(0.04)),
     guidingArcsec: 0.62 * noise(0.09) * (fault === 'guiding' ? 1.8 + random() : 1),
+    // As of frames whose pixels nobody measured.
+    elongation: null,
+    starLightEPerSec: null,
     backgroundE:
       [3, 1.4, 0.5, 0.2][at.goal] *
       exposureSec *

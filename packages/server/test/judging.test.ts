@@ -9,12 +9,13 @@ import {
   readRules,
   setRules,
 } from '@meridiem/contract';
+import { DEFAULT_RULES } from '@meridiem/core';
 import { ledgerChanged } from '../src/modules/ledger/index.ts';
 import { servedDifferences } from './recount.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
-const DEFAULTS = { starSize: 3.5, starCount: 3.5, guiding: 3.5, background: 3.5 };
+const DEFAULTS = DEFAULT_RULES;
 let test: TestApp;
 let goal: { id: string; rigId: string; projectId: string; observatoryId: string };
 beforeAll(async () => {

@@ -13,6 +13,8 @@ const plain: JudgedExposure = {
   starCount: 800,
   guidingArcsec: 0.6,
   backgroundE: 400,
+  elongation: 1.1,
+  starLightEPerSec: 250,
   airmass: 1,
   transparency: 1,
   skyRatio: 1,
@@ -34,6 +36,8 @@ describe('a rule verdict', () => {
     expect(worst({ starCount: 500 })).toEqual(['rejected', 'starCount']);
     expect(worst({ guidingArcsec: 1.4 })).toEqual(['rejected', 'guiding']);
     expect(worst({ backgroundE: 800 })).toEqual(['rejected', 'background']);
+    expect(worst({ elongation: 1.4 })).toEqual(['rejected', 'elongation']);
+    expect(worst({ starLightEPerSec: 210 })).toEqual(['rejected', 'starLight']);
     expect(worst({})[0]).toBe('accepted');
   });
 
@@ -46,6 +50,8 @@ describe('a rule verdict', () => {
           starCount: Math.ceil(830 / share),
           guidingArcsec: 0.6 * share,
           backgroundE: 400 * share,
+          elongation: 1 + 0.1 * share,
+          starLightEPerSec: 250 / share,
         };
         expect(judgeExposure(better, usual, DEFAULT_RULES).verdict).toBe('accepted');
       }),
@@ -60,6 +66,7 @@ describe('a rule verdict', () => {
       starSizePx: 2.4 * 1.8 ** 0.6,
       starCount: Math.round(800 * (0.88 / Math.sqrt(3)) ** 0.875),
       backgroundE: 1200,
+      starLightEPerSec: 250 * 0.88,
     };
     expect(judgeExposure(low, usual, DEFAULT_RULES).verdict).toBe('accepted');
     expect(judgeExposure({ ...low, airmass: 1, transparency: 1, skyRatio: 1 }, usual, DEFAULT_RULES).verdict).toBe(
@@ -79,7 +86,15 @@ describe('a rule verdict', () => {
     const off = { ...DEFAULT_RULES, starSize: null };
     expect(judgeExposure({ ...plain, starSizePx: 9 }, usual, off).verdict).toBe('accepted');
     expect(judgeExposure({ ...plain, starSizePx: null }, usual, DEFAULT_RULES).verdict).toBe('accepted');
-    const bare = { ...plain, starSizePx: null, starCount: null, guidingArcsec: null, backgroundE: null };
+    const bare = {
+      ...plain,
+      starSizePx: null,
+      starCount: null,
+      guidingArcsec: null,
+      backgroundE: null,
+      elongation: null,
+      starLightEPerSec: null,
+    };
     expect(judgeExposure(bare, usual, DEFAULT_RULES)).toMatchObject({ verdict: 'undecided', worst: null });
   });
 

@@ -12,6 +12,8 @@ export interface EarlierMeasurement extends Row<EarlierMeasurement> {
   starCount: CreationOptional<number | null>;
   guidingRmsArcsec: CreationOptional<number | null>;
   backgroundE: CreationOptional<number | null>;
+  elongation: CreationOptional<number | null>;
+  starLightEPerS: CreationOptional<number | null>;
   temperatureC: CreationOptional<number | null>;
   ratePredicted: CreationOptional<number | null>;
   rateMeasured: CreationOptional<number | null>;
@@ -35,6 +37,8 @@ export const defineEarlierMeasurement = (sequelize: Sequelize): ModelStatic<Earl
       starCount: { type: DataTypes.INTEGER, validate: { min: 0 } },
       guidingRmsArcsec: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       backgroundE: { type: DataTypes.DOUBLE, validate: { min: 0 } },
+      elongation: { type: DataTypes.DOUBLE },
+      starLightEPerS: { type: DataTypes.DOUBLE },
       temperatureC: { type: DataTypes.DOUBLE },
       ratePredicted: { type: DataTypes.DOUBLE },
       rateMeasured: { type: DataTypes.DOUBLE },

@@ -11,6 +11,8 @@ export interface Measurement extends Row<Measurement> {
   starCount: CreationOptional<number | null>;
   guidingRmsArcsec: CreationOptional<number | null>;
   backgroundE: CreationOptional<number | null>;
+  elongation: CreationOptional<number | null>;
+  starLightEPerS: CreationOptional<number | null>;
   temperatureC: CreationOptional<number | null>;
   ratePredicted: CreationOptional<number | null>;
   rateMeasured: CreationOptional<number | null>;
@@ -34,6 +36,8 @@ export const defineMeasurement = (sequelize: Sequelize): ModelStatic<Measurement
       starCount: { type: DataTypes.INTEGER, validate: { min: 0 } },
       guidingRmsArcsec: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       backgroundE: { type: DataTypes.DOUBLE, validate: { min: 0 } },
+      elongation: { type: DataTypes.DOUBLE },
+      starLightEPerS: { type: DataTypes.DOUBLE },
       temperatureC: { type: DataTypes.DOUBLE },
       ratePredicted: { type: DataTypes.DOUBLE },
       rateMeasured: { type: DataTypes.DOUBLE },

@@ -14,6 +14,8 @@ const REASONS: Readonly<Record<FigureOutcome['figure'], string>> = {
   starCount: 'cloud',
   guiding: 'guiding',
   background: 'moonlight',
+  elongation: 'guiding',
+  starLight: 'cloud',
 };
 
 const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
@@ -21,6 +23,8 @@ const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
   starCount: 'star count',
   guiding: 'guiding',
   background: 'background',
+  elongation: 'elongation',
+  starLight: 'star light',
 };
 
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */

@@ -25,6 +25,8 @@ export interface NewMeasurement {
   readonly starCount?: number | null;
   readonly guidingRmsArcsec?: number | null;
   readonly backgroundE?: number | null;
+  readonly elongation?: number | null;
+  readonly starLightEPerSec?: number | null;
   readonly temperatureC?: number | null;
   readonly ratePredicted?: number | null;
   readonly rateMeasured?: number | null;
@@ -138,6 +140,8 @@ export const recordMeasurements = (
       star_count: one.starCount ?? null,
       guiding_rms_arcsec: one.guidingRmsArcsec ?? null,
       background_e: one.backgroundE ?? null,
+      elongation: one.elongation ?? null,
+      star_light_e_per_s: one.starLightEPerSec ?? null,
       temperature_c: one.temperatureC ?? null,
       rate_predicted: one.ratePredicted ?? null,
       rate_measured: one.rateMeasured ?? null,

@@ -35,12 +35,21 @@ export const MOUNT_WORDS = {
 } as const;
 export const ROTATOR_WORDS = { motor: 'by motor', hand: 'by hand, on a visit', none: 'fixed' } as const;
 
-export const RULES: readonly (keyof Rules)[] = ['starSize', 'starCount', 'guiding', 'background'];
+export const RULES: readonly (keyof Rules)[] = [
+  'starSize',
+  'elongation',
+  'starCount',
+  'starLight',
+  'guiding',
+  'background',
+];
 export const RULE_WORDS: Readonly<Record<keyof Rules, string>> = {
   starSize: 'Stars larger than usual by',
   starCount: 'Fewer stars than usual by',
   guiding: 'Guiding worse than usual by',
   background: 'Sky brighter than predicted by',
+  elongation: 'Stars longer than usual by',
+  starLight: 'Less star light than usual by',
 };
 
 /** Sigmas as typed; null for "off", undefined where it can't be read. */
@@ -56,7 +65,14 @@ export const readNightRule = (text: string): number | null => (text.trim() === '
 
 /** "Of the newest 812 exposures 37 are rejected now; these rules would reject 52: 20 for star size, …" */
 export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: RulesPreview): string {
-  const names = { starSize: 'star size', starCount: 'star count', guiding: 'guiding', background: 'the sky' };
+  const names = {
+    starSize: 'star size',
+    starCount: 'star count',
+    guiding: 'guiding',
+    background: 'the sky',
+    elongation: 'long stars',
+    starLight: 'star light',
+  };
   const parts = RULES.flatMap((key) => (byFigure[key] > 0 ? [`${byFigure[key]} for ${names[key]}`] : []));
   const why = parts.length > 0 ? `: ${parts.join(', ')}` : '';
   return `Of the newest ${exposures} exposures ${rejectedNow} are rejected by rule now; these rules would reject ${wouldReject}${why}.`;

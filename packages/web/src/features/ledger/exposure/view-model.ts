@@ -7,6 +7,8 @@ const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
   starCount: 'star count',
   guiding: 'guiding',
   background: 'sky background',
+  elongation: 'star elongation',
+  starLight: 'star light',
 };
 
 export interface ShownDeviation {
