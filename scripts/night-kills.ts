@@ -79,8 +79,9 @@ async function playThrough(night: string, rigIds: readonly string[]): Promise<vo
   console.log(`${night} plays on ${rigIds.length} rigs`);
   while (await isPlaying()) {
     await sleep(1000 + 4000 * random());
-    const next = waiting.shift();
+    const [next] = waiting;
     if (next && (await isPlaying())) {
+      waiting.shift();
       await disturb(next);
       done[next] += 1;
       console.log(`  ${new Date().toISOString().slice(11, 19)} ${next}; ${waiting.length} left`);
