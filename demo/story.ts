@@ -387,14 +387,12 @@ const REASONS = {
   guiding: 'guiding',
   background: 'moonlight',
   elongation: 'guiding',
-  starLight: 'cloud',
 } as const;
 
 const figuresOf = (exposure: PlayedExposure) => ({
   starSizePx: exposure.halfFluxRadiusPx,
   guidingArcsec: exposure.guidingRmsArcsec,
   elongation: null,
-  starLightEPerSec: null,
 });
 
 /** While history is played, what is to stay unfinished wants more than it will get. */

@@ -12,7 +12,6 @@ export const Rules = Type.Object({
   guiding: Sigmas,
   background: Sigmas,
   elongation: Sigmas,
-  starLight: Sigmas,
 });
 export type Rules = Static<typeof Rules>;
 
@@ -36,7 +35,6 @@ export const RulesPreview = Type.Object({
     guiding: Type.Integer(),
     background: Type.Integer(),
     elongation: Type.Integer(),
-    starLight: Type.Integer(),
   }),
 });
 export type RulesPreview = Static<typeof RulesPreview>;

@@ -103,10 +103,8 @@ export const StepOutcome = Type.Object({
       starCount: Type.Integer(),
       guidingRmsArcsec: Nullable(Type.Number()),
       backgroundE: Type.Number(),
-      /** Longer over shorter axis of stars; left out, as below, where nobody measures it. */
+      /** Longer over shorter axis of stars; left out where nobody measures it. */
       elongation: Type.Optional(Nullable(Type.Number())),
-      /** Of the same bright stars of a field. */
-      starLightEPerSec: Type.Optional(Nullable(Type.Number())),
       temperatureC: Nullable(Type.Number()),
       afterMove: Type.Boolean(),
       /** Signal rate over the target's best; null where nobody has measured it. */

@@ -27,7 +27,7 @@ export interface JudgedStep {
 export const EMPTY_HISTORY: JudgedHistory = { reference: [], rejectedInARow: [], doubted: null };
 
 /** Lost light and lost guiding spoil a frame without telling what is usual; they don't join the reference. */
-const NEVER_USUAL: readonly Figure[] = ['starCount', 'guiding', 'background', 'elongation', 'starLight'];
+const NEVER_USUAL: readonly Figure[] = ['starCount', 'guiding', 'background', 'elongation'];
 
 /** Judges exposures of one goal in the order they were taken.
  * @param exposures without those rejected by hand, or for cloud or trail

@@ -14,7 +14,6 @@ const plain: JudgedExposure = {
   guidingArcsec: 0.6,
   backgroundE: 400,
   elongation: 1.1,
-  starLightEPerSec: 250,
   airmass: 1,
   transparency: 1,
   skyRatio: 1,
@@ -37,7 +36,6 @@ describe('a rule verdict', () => {
     expect(worst({ guidingArcsec: 1.4 })).toEqual(['rejected', 'guiding']);
     expect(worst({ backgroundE: 800 })).toEqual(['rejected', 'background']);
     expect(worst({ elongation: 1.4 })).toEqual(['rejected', 'elongation']);
-    expect(worst({ starLightEPerSec: 210 })).toEqual(['rejected', 'starLight']);
     expect(worst({})[0]).toBe('accepted');
   });
 
@@ -51,7 +49,6 @@ describe('a rule verdict', () => {
           guidingArcsec: 0.6 * share,
           backgroundE: 400 * share,
           elongation: 1 + 0.1 * share,
-          starLightEPerSec: 250 / share,
         };
         expect(judgeExposure(better, usual, DEFAULT_RULES).verdict).toBe('accepted');
       }),
@@ -66,7 +63,6 @@ describe('a rule verdict', () => {
       starSizePx: 2.4 * 1.8 ** 0.6,
       starCount: Math.round(800 * (0.88 / Math.sqrt(3)) ** 0.875),
       backgroundE: 1200,
-      starLightEPerSec: 250 * 0.88,
     };
     expect(judgeExposure(low, usual, DEFAULT_RULES).verdict).toBe('accepted');
     expect(judgeExposure({ ...low, airmass: 1, transparency: 1, skyRatio: 1 }, usual, DEFAULT_RULES).verdict).toBe(
@@ -93,7 +89,6 @@ describe('a rule verdict', () => {
       guidingArcsec: null,
       backgroundE: null,
       elongation: null,
-      starLightEPerSec: null,
     };
     expect(judgeExposure(bare, usual, DEFAULT_RULES)).toMatchObject({ verdict: 'undecided', worst: null });
   });

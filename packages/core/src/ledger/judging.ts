@@ -1,7 +1,7 @@
 // Judging an exposure by its figures against recent ones of the same goal: one-sided, in robust sigmas, corrected for air and sky.
 import { medianOf } from '../units.ts';
 
-export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation', 'starLight'] as const;
+export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation'] as const;
 export type Figure = (typeof FIGURES)[number];
 
 /** What was measured on one exposure, with the sky that its figures depend on. */
@@ -17,8 +17,6 @@ export interface JudgedExposure {
   readonly backgroundE: number | null;
   /** Longer over shorter axis of stars. */
   readonly elongation: number | null;
-  /** Of the same bright stars of a field: see `starLightOf`. */
-  readonly starLightEPerSec: number | null;
   readonly airmass: number;
   /** Predicted: see `ExposureConditions`. */
   readonly transparency: number;
@@ -33,7 +31,6 @@ export const DEFAULT_RULES: JudgingRules = {
   guiding: 3.5,
   background: 3.5,
   elongation: 3.5,
-  starLight: 3.5,
 };
 
 /** Corrected figures that are usual for a rig and filter; a missing one is not tested. */
@@ -70,7 +67,6 @@ const LEAST_SIGMA_SHARE: Readonly<Record<Figure, number>> = {
   guiding: 0.08,
   background: 0.04,
   elongation: 0.04,
-  starLight: 0.025,
 };
 /** With a typical value alone, scatter is unknown; this share is one sigma. */
 const TYPICAL_SIGMA_SHARE = 0.12;
@@ -150,7 +146,6 @@ const correctedFigures = (exposure: JudgedExposure): Record<Figure, number | nul
   guiding: corrected(exposure, 'guiding'),
   background: corrected(exposure, 'background'),
   elongation: corrected(exposure, 'elongation'),
-  starLight: corrected(exposure, 'starLight'),
 });
 
 function corrected(exposure: JudgedExposure, figure: Figure): number | null {
@@ -168,12 +163,10 @@ function corrected(exposure: JudgedExposure, figure: Figure): number | null {
       return exposure.backgroundE === null ? null : exposure.backgroundE / exposureSec / skyRatio;
     case 'elongation':
       return exposure.elongation;
-    case 'starLight':
-      return exposure.starLightEPerSec === null ? null : exposure.starLightEPerSec / transparency;
   }
 }
 
-const BAD_IS_LOW: ReadonlySet<Figure> = new Set(['starCount', 'starLight']);
+const BAD_IS_LOW: ReadonlySet<Figure> = new Set(['starCount']);
 
 interface Usual {
   readonly median: number;

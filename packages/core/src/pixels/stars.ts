@@ -23,8 +23,6 @@ export interface PictureFigures {
   /** Median over unsaturated stars; null where there are fewer than three. */
   readonly halfFluxRadiusPx: number | null;
   readonly elongation: number | null;
-  /** Mean light of the same bright stars, in the picture's units; null where there are too few. */
-  readonly starLight: number | null;
 }
 
 export interface StarRules {
@@ -59,22 +57,7 @@ export function figuresOf(sky: SkyBackground, stars: readonly MeasuredStar[]): P
     starCount: stars.length,
     halfFluxRadiusPx: median((star) => star.halfFluxRadiusPx),
     elongation: median((star) => star.elongation),
-    starLight: starLightOf(stars),
   };
-}
-
-/** Stars that tell how much light arrives, by their place in the order of brightness: in pictures of one field they are the
- * same, so that nobody needs to know who they are. The brightest may be saturated, or a planet, in one picture and not in another. */
-const TELLING_LIGHT = [5, 30] as const;
-/** With fewer stars some of those would be lost behind a thin cloud. */
-const FEWEST_FOR_LIGHT = 45;
-
-/** @param stars the brightest first */
-function starLightOf(stars: readonly MeasuredStar[]): number | null {
-  if (stars.length < FEWEST_FOR_LIGHT) return null;
-  const telling = stars.slice(...TELLING_LIGHT).filter(({ isSaturated }) => !isSaturated);
-  if (telling.length < FEWEST_FOR_MEDIAN) return null;
-  return Math.exp(telling.reduce((sum, { flux }) => sum + Math.log(flux), 0) / telling.length);
 }
 
 /** The stars of a picture, the brightest first: a few bright ones tell how wide stars are, then all are looked for with as much

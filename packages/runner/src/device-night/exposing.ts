@@ -113,7 +113,6 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         guidingRmsArcsec: guiding?.rmsArcsec ?? null,
         backgroundE: Math.max(0, figures.background - 10 * offset) * ePerAdu,
         elongation: figures.elongation,
-        starLightEPerSec: figures.starLight === null ? null : (figures.starLight * ePerAdu) / exposureSec,
         temperatureC: conditions?.temperatureC ?? null,
         afterMove,
         rateMeasured: null,

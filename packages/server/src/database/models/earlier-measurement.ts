@@ -13,7 +13,6 @@ export interface EarlierMeasurement extends Row<EarlierMeasurement> {
   guidingRmsArcsec: CreationOptional<number | null>;
   backgroundE: CreationOptional<number | null>;
   elongation: CreationOptional<number | null>;
-  starLightEPerS: CreationOptional<number | null>;
   temperatureC: CreationOptional<number | null>;
   ratePredicted: CreationOptional<number | null>;
   rateMeasured: CreationOptional<number | null>;
@@ -38,7 +37,6 @@ export const defineEarlierMeasurement = (sequelize: Sequelize): ModelStatic<Earl
       guidingRmsArcsec: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       backgroundE: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       elongation: { type: DataTypes.DOUBLE },
-      starLightEPerS: { type: DataTypes.DOUBLE },
       temperatureC: { type: DataTypes.DOUBLE },
       ratePredicted: { type: DataTypes.DOUBLE },
       rateMeasured: { type: DataTypes.DOUBLE },

@@ -12,7 +12,6 @@ export interface Measurement extends Row<Measurement> {
   guidingRmsArcsec: CreationOptional<number | null>;
   backgroundE: CreationOptional<number | null>;
   elongation: CreationOptional<number | null>;
-  starLightEPerS: CreationOptional<number | null>;
   temperatureC: CreationOptional<number | null>;
   ratePredicted: CreationOptional<number | null>;
   rateMeasured: CreationOptional<number | null>;
@@ -37,7 +36,6 @@ export const defineMeasurement = (sequelize: Sequelize): ModelStatic<Measurement
       guidingRmsArcsec: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       backgroundE: { type: DataTypes.DOUBLE, validate: { min: 0 } },
       elongation: { type: DataTypes.DOUBLE },
-      starLightEPerS: { type: DataTypes.DOUBLE },
       temperatureC: { type: DataTypes.DOUBLE },
       ratePredicted: { type: DataTypes.DOUBLE },
       rateMeasured: { type: DataTypes.DOUBLE },

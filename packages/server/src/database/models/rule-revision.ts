@@ -13,7 +13,6 @@ export interface RuleRevision extends Row<RuleRevision> {
   guidingSigmas: CreationOptional<number | null>;
   backgroundSigmas: CreationOptional<number | null>;
   elongationSigmas: CreationOptional<number | null>;
-  starLightSigmas: CreationOptional<number | null>;
   personId: string;
   at: CreationOptional<Date>;
 }
@@ -31,7 +30,6 @@ export const defineRuleRevision = (sequelize: Sequelize): ModelStatic<RuleRevisi
       guidingSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       backgroundSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       elongationSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
-      starLightSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       personId: { type: DataTypes.UUID, allowNull: false, references: { model: 'people', key: 'id' } },
       at: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
     },

@@ -15,7 +15,6 @@ const REASONS: Readonly<Record<FigureOutcome['figure'], string>> = {
   guiding: 'guiding',
   background: 'moonlight',
   elongation: 'guiding',
-  starLight: 'cloud',
 };
 
 const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
@@ -24,7 +23,6 @@ const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
   guiding: 'guiding',
   background: 'background',
   elongation: 'elongation',
-  starLight: 'star light',
 };
 
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */

@@ -26,7 +26,6 @@ export interface NewMeasurement {
   readonly guidingRmsArcsec?: number | null;
   readonly backgroundE?: number | null;
   readonly elongation?: number | null;
-  readonly starLightEPerSec?: number | null;
   readonly temperatureC?: number | null;
   readonly ratePredicted?: number | null;
   readonly rateMeasured?: number | null;
@@ -141,7 +140,6 @@ export const recordMeasurements = (
       guiding_rms_arcsec: one.guidingRmsArcsec ?? null,
       background_e: one.backgroundE ?? null,
       elongation: one.elongation ?? null,
-      star_light_e_per_s: one.starLightEPerSec ?? null,
       temperature_c: one.temperatureC ?? null,
       rate_predicted: one.ratePredicted ?? null,
       rate_measured: one.rateMeasured ?? null,

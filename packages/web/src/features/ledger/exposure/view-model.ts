@@ -8,7 +8,6 @@ const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
   guiding: 'guiding',
   background: 'sky background',
   elongation: 'star elongation',
-  starLight: 'star light',
 };
 
 export interface ShownDeviation {
