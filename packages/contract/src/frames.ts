@@ -137,6 +137,7 @@ export const measureExposure = operation({
   path: '/exposures/:id/measure',
   summary: 'Measure the exposure’s file again: after the optics or the place of its panel were corrected.',
   access: MEMBERS,
+  isDear: true,
   params: IdParams,
   body: Type.Object({}),
   response: Ok,
