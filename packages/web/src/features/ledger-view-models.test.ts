@@ -3,7 +3,8 @@ import type { ImportRow, ProjectNight } from '@meridiem/contract';
 import { groupsOf, summaryOf, toWrite } from './imports/view-model.ts';
 import { previewWords, sigmasOf } from './observatory/view-model.ts';
 import { endLabels, gatheredHours } from './project/view-model.ts';
-import { lastThirty, reviewSum } from './review/view-model.ts';
+import { nightsUpTo } from '../app/period.ts';
+import { reviewSum } from './review/view-model.ts';
 
 const row = (id: string, change: Partial<ImportRow> = {}): ImportRow => ({
   id,
@@ -103,7 +104,7 @@ describe('a review', () => {
   });
 
   it('covers the last thirty nights unless another period is chosen', () =>
-    expect(lastThirty('2026-10-11')).toEqual({ from: '2026-09-11', to: '2026-10-11' }));
+    expect(nightsUpTo('2026-10-11', 31)).toEqual({ from: '2026-09-11', to: '2026-10-11' }));
 });
 
 describe('rules', () => {

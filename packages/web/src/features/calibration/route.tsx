@@ -1,12 +1,10 @@
-import { readCalibration, readNightSky } from '@meridiem/contract';
+import { readCalibration } from '@meridiem/contract';
 import { CALIBRATION_RULES } from '@meridiem/core';
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
-import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
-import { Period } from '../../ui/Period.tsx';
+import { LedgerHead } from '../../app/LedgerHead.tsx';
+import { useNights } from '../../app/period.ts';
 import { Failure, Loading } from '../../ui/states.tsx';
-import { nightAfter } from '../../words/format.ts';
 import { NeedTable } from './components/NeedTable.tsx';
 
 const USUAL_NIGHTS = 30;
@@ -14,14 +12,7 @@ const { angleToleranceDeg, temperatureToleranceC, fewest, keepsDays } = CALIBRAT
 
 /** What calibration the lights of a period need, what there is, and what is owed. */
 export default function CalibrationPage() {
-  const [search, choose] = useAddress();
-  const { data: tonight } = useQuery({
-    queryKey: ['sky', 'tonight'],
-    queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
-  });
-  const to = search.get('to') ?? tonight?.sky.nightDate;
-  const from = search.get('from') ?? (to && nightAfter(to, 1 - USUAL_NIGHTS));
-  const period = from && to ? { from, to } : null;
+  const period = useNights(USUAL_NIGHTS, 'tonight');
   const { data, error, isPending, refetch } = useQuery({
     queryKey: ['ledger', 'calibration', period],
     queryFn: ({ signal }) => call(readCalibration, { query: period!, signal }),
@@ -30,15 +21,7 @@ export default function CalibrationPage() {
   });
   return (
     <>
-      <p>
-        <Link className="word-link" to="/ledger">
-          Ledger
-        </Link>
-      </p>
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
-        <h1 className="text-2xl">Calibration</h1>
-        {period && <Period from={period.from} to={period.to} onChange={choose} />}
-      </div>
+      <LedgerHead title="Calibration" nights={period} />
       <p className="mt-2 max-w-3xl text-soft">
         Flats fit lights of the same filter, gain, offset, binning and optics with the camera within {angleToleranceDeg}
         ° of its angle, for {keepsDays.flat} days; darks fit the same length, gain, offset and binning within{' '}

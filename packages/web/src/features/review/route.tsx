@@ -1,47 +1,35 @@
-import { readNightSky, readReview } from '@meridiem/contract';
+import { readReview } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
-import { Period } from '../../ui/Period.tsx';
+import { LedgerHead } from '../../app/LedgerHead.tsx';
+import { useNights } from '../../app/period.ts';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { dayOf, hours, percent } from '../../words/format.ts';
-import { lastThirty, reviewSum } from './view-model.ts';
+import { reviewSum } from './view-model.ts';
+
+/** Tonight and the thirty nights before it. */
+const USUAL_NIGHTS = 31;
 
 /** What was gathered between two nights, over all projects. */
 export default function ReviewPage() {
-  const [search, change] = useAddress();
-  const { data: night } = useQuery({
-    queryKey: ['sky', 'tonight'],
-    queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
-  });
-  const usual = night ? lastThirty(night.sky.nightDate) : null;
-  const from = search.get('from') ?? usual?.from;
-  const to = search.get('to') ?? usual?.to;
+  const nights = useNights(USUAL_NIGHTS, 'tonight');
   const { data, error, isPending, refetch } = useQuery({
-    queryKey: ['ledger', 'review', from, to],
-    queryFn: ({ signal }) => call(readReview, { query: { from: from!, to: to! }, signal }),
-    enabled: from !== undefined && to !== undefined,
+    queryKey: ['ledger', 'review', nights],
+    queryFn: ({ signal }) => call(readReview, { query: nights!, signal }),
+    enabled: nights !== null,
     placeholderData: (previous) => previous,
   });
   return (
     <>
-      <p>
-        <Link className="word-link" to="/ledger">
-          Ledger
-        </Link>
-      </p>
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
-        <h1 className="text-2xl">Review</h1>
-        {from && to && <Period from={from} to={to} onChange={change} />}
-      </div>
+      <LedgerHead title="Review" nights={nights} />
       {error ? (
         <Failure words={wordsOf(error)} onRetry={() => void refetch()} />
       ) : isPending ? (
         <Loading what="the review" rows={8} />
       ) : data.projects.length === 0 ? (
         <Empty title="Nothing was exposed in these nights.">
-          {from && to && `From ${dayOf(from)} to ${dayOf(to)}. Choose other nights above.`}
+          {nights && `From ${dayOf(nights.from)} to ${dayOf(nights.to)}. Choose other nights above.`}
         </Empty>
       ) : (
         <ReviewTable rows={data.projects} />

@@ -1,14 +1,5 @@
-// The period that is reviewed when nobody has chosen one, and sums of what it brought.
+// Sums of what a period brought.
 import type { ReviewRow } from '@meridiem/contract';
-import { nightAfter } from '../../words/format.ts';
-
-export interface Period {
-  readonly from: string;
-  readonly to: string;
-}
-
-/** The last thirty nights up to a night. */
-export const lastThirty = (tonight: string): Period => ({ from: nightAfter(tonight, -30), to: tonight });
 
 export interface ReviewSum {
   readonly accepted: number;

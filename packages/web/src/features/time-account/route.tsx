@@ -1,14 +1,13 @@
-import { readObservatory, readNightSky } from '@meridiem/contract';
+import { readObservatory } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { call, wordsOf } from '../../app/api.ts';
+import { LedgerHead } from '../../app/LedgerHead.tsx';
+import { useNights } from '../../app/period.ts';
 import { useNotice } from '../../app/notices.tsx';
 import { useAccount } from '../../app/session.ts';
 import { useShownZone } from '../../app/zone.ts';
-import { Period } from '../../ui/Period.tsx';
 import { Failure, Loading } from '../../ui/states.tsx';
-import { nightAfter } from '../../words/format.ts';
 import { ChargedTable } from './components/ChargedTable.tsx';
 import { NightDetail } from './components/NightDetail.tsx';
 import { NightTable } from './components/NightTable.tsx';
@@ -27,15 +26,8 @@ export default function TimeAccountPage() {
     queryKey: ['observatory'],
     queryFn: ({ signal }) => call(readObservatory, { signal }),
   });
-  const { data: tonight } = useQuery({
-    queryKey: ['sky', 'tonight'],
-    queryFn: ({ signal }) => call(readNightSky, { params: { nightDate: 'tonight' }, signal }),
-  });
   const zone = useShownZone(observatory?.timeZone ?? 'utc');
-  const last = tonight && nightAfter(tonight.sky.nightDate, -1);
-  const to = search.get('to') ?? last;
-  const from = search.get('from') ?? (to && nightAfter(to, 1 - USUAL_NIGHTS));
-  const period = from && to ? { from, to } : null;
+  const period = useNights(USUAL_NIGHTS, 'last night');
   const { data, error, isPending, refetch } = useTimeAccount(period);
   const rig = data?.rigs.find(({ rigId }) => rigId === search.get('rig')) ?? data?.rigs[0];
   const night = search.get('night');
@@ -47,14 +39,7 @@ export default function TimeAccountPage() {
     );
   return (
     <>
-      <p>
-        <Link className="word-link" to="/ledger">
-          Ledger
-        </Link>
-      </p>
-      <div className="flex flex-wrap items-baseline gap-x-6 gap-y-2">
-        <h1 className="text-2xl">Time account</h1>
-        {period && <Period from={period.from} to={period.to} onChange={choose} />}
+      <LedgerHead title="Time account" nights={period}>
         {data && data.rigs.length > 1 && (
           <label>
             <span className="text-soft">rig</span>{' '}
@@ -67,7 +52,7 @@ export default function TimeAccountPage() {
             </select>
           </label>
         )}
-      </div>
+      </LedgerHead>
       {error ? (
         <Failure words={wordsOf(error)} onRetry={() => void refetch()} />
       ) : isPending || !rig ? (
