@@ -102,7 +102,7 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   await expect(shots.getByRole('alert')).toHaveText('More than 0 and at most 120 s');
   await shots.getByLabel(/^Exposure/).fill('5');
   await shots.getByRole('button', { name: 'Take a test shot' }).click();
-  await expect(shots.getByRole('listitem').first()).toHaveText(/^5 s, where it stands: \d+ stars, half-flux radius/, { timeout: 30_000 }); // prettier-ignore
+  await expect(shots.getByRole('listitem').first()).toHaveText(/^5 s, where it points now: \d+ stars, half-flux radius/, { timeout: 30_000 }); // prettier-ignore
   await expect.poll(() => shots.locator('img').evaluate((image) => (image as HTMLImageElement).naturalWidth)).toBe(440);
   await byHand.getByRole('button', { name: 'Go on' }).click();
   await expect(byHand).toContainText('Last by hand: Ilse Marwick said that it goes on.');

@@ -121,7 +121,7 @@ export const reviseRig = operation({
 export const setLearnsTimes = operation({
   method: 'PUT',
   path: '/rigs/:id/learns-times',
-  summary: 'Say whether the times of a rig are set anew, after each night by devices, by what its steps have taken.',
+  summary: 'Say whether the times of a rig are set, after each night by devices, by what its steps have taken.',
   access: COORDINATORS,
   params: IdParams,
   body: Type.Object({ learnsTimes: Type.Boolean() }),

@@ -70,7 +70,7 @@ function pointingOf(
   field: StarField & { readonly stars: readonly MeasuredStar[] },
   { near, scaleArcsecPerPx, exposureSec, isSimulated }: PointingHint,
 ): Pick<FrameFigures, 'pointing' | 'notSolved' | 'zeroPoint'> {
-  if (!near) return { pointing: null, notSolved: 'nobody knows where it should point', zeroPoint: null };
+  if (!near) return { pointing: null, notSolved: 'it is not known where it should point', zeroPoint: null };
   table ??= loadStars();
   const hint = { near, radiusDeg: SEARCH_RADIUS_DEG, scaleArcsecPerPx };
   const solved = solveField(field, hint, solvingCatalogue(table, isSimulated));

@@ -33,7 +33,9 @@ describe('a test shot in words', () => {
     expect(testShotWords({ exposureSec: 10, filterLetter: 'L', binning: 2, at })).toBe(
       '10 s in L, 2×2, 05h 34m 32.0s, +22° 00′ 52″',
     );
-    expect(testShotWords({ exposureSec: 2, filterLetter: null, binning: 1, at: null })).toBe('2 s, where it stands');
+    expect(testShotWords({ exposureSec: 2, filterLetter: null, binning: 1, at: null })).toBe(
+      '2 s, where it points now',
+    );
     expect(testShotWords({ exposureSec: null, filterLetter: null, binning: 1, at })).toMatch(/^Pointing at 05h/);
     expect(testShotOutcome({ outcome: null, words: null }, true)).toBe('under way');
     expect(testShotOutcome({ outcome: null, words: null }, false)).toBe('not taken: the hold was lifted first');

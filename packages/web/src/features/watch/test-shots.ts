@@ -76,7 +76,7 @@ export function testShotWords({
   binning,
   at,
 }: Pick<ShownTestShot, 'exposureSec' | 'filterLetter' | 'binning' | 'at'>): string {
-  const place = at ? `${formatRightAscension(at.raDeg)}, ${formatDeclination(at.decDeg)}` : 'where it stands';
+  const place = at ? `${formatRightAscension(at.raDeg)}, ${formatDeclination(at.decDeg)}` : 'where it points now';
   const filter = filterLetter ? ` in ${filterLetter}` : '';
   return exposureSec === null
     ? `Pointing${filter} at ${place}`

@@ -45,7 +45,7 @@ export function MeasuredTimes({ rig, mayEdit, change, onLearn }: MeasuredTimesPr
             checked={rig.learnsTimes}
             onChange={(event) => void onLearn(event.target.checked).catch(say)}
           />{' '}
-          Set the times anew after each night by devices
+          Set the times by them after each night by devices
         </label>
       )}
     </div>

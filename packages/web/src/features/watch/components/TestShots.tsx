@@ -129,8 +129,8 @@ function Asking({
         </p>
       )}
       <p className="mt-1 max-w-[60ch] text-sm text-soft">
-        Without a place: where the telescope stands. The night’s own limits hold, a closed roof is opened, and nothing
-        of it counts for anybody.
+        Without a place: where the telescope points now. The night’s own limits hold, a closed roof is opened, and
+        nothing of it counts for anybody.
       </p>
     </form>
   );
