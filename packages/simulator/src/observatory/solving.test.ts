@@ -21,7 +21,7 @@ import { renderFrame } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
 
 const IS_LONG = process.env.MERIDIEM_LONG === '1';
-const FIELDS = IS_LONG ? 150 : 6;
+const FIELDS = IS_LONG ? 150 : 3;
 const HOPELESS = IS_LONG ? 20 : 4;
 const SEED = Number(process.env.MERIDIEM_SEED ?? 20);
 const [WIDTH, HEIGHT] = [1600, 1200];
