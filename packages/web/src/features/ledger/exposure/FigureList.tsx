@@ -16,7 +16,7 @@ export function FigureList({ row, figures, deviations, offIntended }: FigureList
   ];
   return (
     <>
-      <dl className="grid grid-cols-[auto_1fr] gap-x-4">
+      <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4">
         {facts.map(([name, words]) => (
           <div key={name} className="contents">
             <dt className="text-soft">{name}</dt>

@@ -43,8 +43,8 @@ describe('an exposure in words', () => {
     expect(pointingFacts({ figures, offIntended: { arcmin: 0.36, turnedDeg: -0.12 } })).toEqual([
       ['points to', '05h 34m 32.0s, +22° 00′ 52″'],
       ['from its panel', '0.4′, turned by −0.1°'],
-      ['by', '61 stars, 0.21″ apart on average'],
-      ['zero point', '21.34 mag, ±0.03 a star'],
+      ['known by', '61 stars, within 0.21″ on average'],
+      ['zero point', '21.34 mag is one count a second'],
     ]);
     const not = { pointing: null, notSolved: '5 stars are too few to know a field by', zeroPoint: null } as never;
     expect(pointingFacts({ figures: not, offIntended: null })).toEqual([

@@ -78,11 +78,8 @@ export function pointingFacts({
   return [
     ['points to', `${formatRightAscension(raDeg)}, ${formatDeclination(decDeg)}`],
     ...(offIntended ? [['from its panel', offWords(offIntended)] as [string, string]] : []),
-    ['by', `${starCount} stars, ${meanResidualArcsec.toFixed(2)}″ apart on average`],
-    [
-      'zero point',
-      zeroPoint ? `${zeroPoint.mag.toFixed(2)} mag, ±${zeroPoint.scatterMag.toFixed(2)} a star` : 'too few stars',
-    ],
+    ['known by', `${starCount} stars, within ${meanResidualArcsec.toFixed(2)}″ on average`],
+    ['zero point', zeroPoint ? `${zeroPoint.mag.toFixed(2)} mag is one count a second` : 'too few stars'],
   ];
 }
 

@@ -34,10 +34,12 @@ interface WatchedRunProps {
 export function WatchedRun(props: WatchedRunProps) {
   const { run, steps, readings, actions, endedAs, isSimulated, zone, orders, testShots, latest, mayOrder } = props;
   const alarm = alarmWords(actions, endedAs);
-  const left = isUnderWay(run) ? stayLeft(steps, zone) : null;
+  // What it said of its end comes before the list hears of it.
+  const isOn = isUnderWay(run) && endedAs === null;
+  const left = isOn ? stayLeft(steps, zone) : null;
   const site = readings.at(-1);
   const roof = roofNow(actions, site);
-  const isHeldNow = isUnderWay(run) && isHeld(orders);
+  const isHeldNow = isOn && isHeld(orders);
   return (
     <>
       {isSimulated && <p className="mt-2 text-brass">Simulated: no real sky, no real telescope. {run.speed}× time.</p>}
@@ -55,7 +57,7 @@ export function WatchedRun(props: WatchedRunProps) {
       <p className="mt-3 font-serif text-xl" role="status">
         {nowWords(run, actions, endedAs, zone)}
       </p>
-      {isUnderWay(run) && <ByHand run={run} orders={orders} mayOrder={mayOrder} />}
+      {isOn && <ByHand run={run} orders={orders} mayOrder={mayOrder} />}
       {mayOrder && (isHeldNow || testShots.length > 0) && (
         <TestShots runId={run.id} isHeld={isHeldNow} filterLetters={lettersOf(steps)} shots={testShots} />
       )}
@@ -72,7 +74,7 @@ export function WatchedRun(props: WatchedRunProps) {
             words={roof.words}
             remark={roof.utcMs === null ? '' : `at ${clockSeconds(roof.utcMs, zone)}`}
           />
-          {run.next && (
+          {isOn && run.next && (
             <Fact
               name="Next"
               words={`${run.next.panelName}, ${run.next.filterLetter}`}
@@ -80,7 +82,7 @@ export function WatchedRun(props: WatchedRunProps) {
             />
           )}
           {site &&
-            isUnderWay(run) &&
+            isOn &&
             siteFacts(site).map(({ name, words }) => (
               <Fact key={name} name={name} words={words} remark={`at ${clockSeconds(site.utcMs, zone)}`} />
             ))}
@@ -90,7 +92,7 @@ export function WatchedRun(props: WatchedRunProps) {
         </dl>
         {latest}
       </div>
-      <NightProgress steps={steps} zone={zone} clockUtcMs={isUnderWay(run) ? (site?.utcMs ?? run.clockUtcMs) : null} />
+      <NightProgress steps={steps} zone={zone} clockUtcMs={isOn ? (site?.utcMs ?? run.clockUtcMs) : null} />
       {missed(steps).length > 0 && (
         <ul aria-label="Not taken" className="mt-2">
           {missed(steps).map((words) => (
