@@ -66,10 +66,14 @@ async function judged(page: Page): Promise<number[]> {
       await page.evaluate(
         async ([pressed, word]) => {
           const box = document.querySelector('[aria-label="Exposures as pictures"]')!;
-          const cell = () => document.getElementById(box.getAttribute('aria-activedescendant')!)!;
           const startMs = performance.now();
           box.dispatchEvent(new KeyboardEvent('keydown', { key: pressed, bubbles: true, cancelable: true }));
-          while (!cell().getAttribute('aria-label')!.endsWith(word))
+          while (
+            !document
+              .getElementById(box.getAttribute('aria-activedescendant')!)!
+              .getAttribute('aria-label')!
+              .endsWith(word)
+          )
             await new Promise((resolve) => requestAnimationFrame(resolve));
           return performance.now() - startMs;
         },
@@ -90,7 +94,7 @@ try {
   await page.getByRole('button', { name: /Ilse/ }).click();
   await page.getByRole('navigation').waitFor();
   await page.goto(`${state.url}/ledger?view=pictures`);
-  await page.getByRole('option').first().waitFor();
+  await page.getByRole('listbox', { name: 'Exposures as pictures' }).getByRole('option').first().waitFor();
   for (const words of ['for the first time, every picture drawn', 'again, most pictures kept']) {
     const frames = await scrolled(page);
     console.log(
