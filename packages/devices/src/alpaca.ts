@@ -1,6 +1,8 @@
 // One device of the open HTTP device protocol: properties are read with GET, set and commanded with PUT as form fields.
 // Source: the protocol's public description, version 1.
 import { DeviceError, failureOf, readTwice } from './device-error.ts';
+import type { Answer, Asked } from './http.ts';
+import { exchange } from './http.ts';
 
 export type DeviceKind =
   | 'telescope'
@@ -37,6 +39,7 @@ interface Envelope {
 }
 
 export const DEFAULT_TIMEOUT_MS = 5000;
+const FORM = { 'content-type': 'application/x-www-form-urlencoded' };
 const MOST_ID = 0xffff;
 const CLIENTS_PER_PROCESS = 17;
 
@@ -65,25 +68,23 @@ export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: 
     ClientTransactionID: String((transaction = (transaction % MOST_ID) + 1)),
   });
 
-  const asked = async (path: string, init: RequestInit): Promise<Response> => {
-    const answer = await fetch(path, { ...init, redirect: 'error', signal: AbortSignal.timeout(timeoutMs) }).catch(
-      (error: unknown) => {
-        throw new DeviceError(
-          name,
-          'silent',
-          error instanceof Error && error.name === 'TimeoutError'
-            ? `no answer within ${timeoutMs / 1000} s`
-            : 'it can’t be reached',
-        );
-      },
-    );
-    if (answer.ok) return answer;
+  const asked = async (path: string, how: Omit<Asked, 'signal'>): Promise<Answer> => {
+    const answer = await exchange(path, { ...how, signal: AbortSignal.timeout(timeoutMs) }).catch((error: unknown) => {
+      throw new DeviceError(
+        name,
+        'silent',
+        error instanceof Error && error.name === 'TimeoutError'
+          ? `no answer within ${timeoutMs / 1000} s`
+          : 'it can’t be reached',
+      );
+    });
+    if (answer.isOk) return answer;
     const words = (await answer.text().catch(() => '')).slice(0, 200);
     throw new DeviceError(name, 'garbled', `it answered ${answer.status} ${words}`.trim());
   };
-  const read = (path: string, headers: Readonly<Record<string, string>> = {}): Promise<Response> =>
+  const read = (path: string, headers: Readonly<Record<string, string>> = {}): Promise<Answer> =>
     readTwice(() => asked(path, { headers }));
-  const opened = async (answer: Response): Promise<Envelope> => {
+  const opened = async (answer: Answer): Promise<Envelope> => {
     const envelope = (await answer.json().catch(() => null)) as Envelope | null;
     if (envelope === null || typeof envelope.ErrorNumber !== 'number')
       throw new DeviceError(name, 'garbled', 'its answer is not of the protocol');
@@ -102,12 +103,11 @@ export function alpacaDevice({ baseUrl, kind, number }: DeviceAddress, options: 
       return (await opened(await read(`${root}/${property}?${params}`))).Value as T;
     },
     async put(action, fields = {}) {
-      const body = new URLSearchParams({ ...textOf(fields), ...ids() });
-      await opened(await asked(`${root}/${action}`, { method: 'PUT', body }));
+      const body = new URLSearchParams({ ...textOf(fields), ...ids() }).toString();
+      await opened(await asked(`${root}/${action}`, { method: 'PUT', body, headers: FORM }));
     },
     async bytes(property, accept) {
-      const answer = await read(`${root}/${property}?${new URLSearchParams(ids())}`, { accept });
-      return new Uint8Array(await answer.arrayBuffer());
+      return (await read(`${root}/${property}?${new URLSearchParams(ids())}`, { accept })).bytes();
     },
     connect: () => device.put('connected', { Connected: true }),
     isConnected: () => device.get<boolean>('connected'),

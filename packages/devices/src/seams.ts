@@ -3,21 +3,21 @@ import { DEFAULT_TIMEOUT_MS } from './alpaca.ts';
 import type { CameraPicture } from './image-bytes.ts';
 import { writeImageBytes } from './image-bytes.ts';
 import { DeviceError, readTwice } from './device-error.ts';
+import type { Asked } from './http.ts';
+import { exchange } from './http.ts';
 
 async function ask<T>(
   name: string,
   address: string,
-  init: RequestInit = {},
+  how: Omit<Asked, 'signal'> = {},
   timeoutMs = DEFAULT_TIMEOUT_MS,
 ): Promise<T> {
-  const answer = await fetch(address, { ...init, redirect: 'error', signal: AbortSignal.timeout(timeoutMs) }).catch(
-    () => {
-      throw new DeviceError(name, 'silent', 'it can’t be reached');
-    },
-  );
+  const answer = await exchange(address, { ...how, signal: AbortSignal.timeout(timeoutMs) }).catch(() => {
+    throw new DeviceError(name, 'silent', 'it can’t be reached');
+  });
   const body = (await answer.json().catch(() => null)) as (T & { words?: string }) | null;
   if (body === null) throw new DeviceError(name, 'garbled', `it answered ${answer.status}`);
-  if (!answer.ok)
+  if (!answer.isOk)
     throw new DeviceError(
       name,
       answer.status === 422 ? 'not ready' : 'refused',

@@ -1,5 +1,8 @@
 // The observatory's time: a real one's is this machine's; a simulated one's is its own, and runs only while it is waited for.
 
+import type { Answer } from '@meridiem/devices';
+import { exchange, exchangeJson } from '@meridiem/devices';
+
 export interface NightClock {
   nowUtcMs(): Promise<number>;
   /** Waits until a device is worth looking at again; a simulated clock for as long as is asked, or until it is woken. */
@@ -13,8 +16,8 @@ export interface NightClock {
 }
 
 export interface SideClock {
-  /** Returns early where it has ended. */
-  wait(sec: number): Promise<void>;
+  /** Returns early where it has ended. @returns the time by then, null where it ended */
+  wait(sec: number): Promise<number | null>;
   /** Whoever used it is done, and waits no longer. */
   end(): void;
 }
@@ -32,27 +35,26 @@ export const realClock = (sleep: (ms: number) => Promise<void>, nowUtcMs: () => 
   wait: (sec) => sleep(1000 * sec),
   beside: () => {
     let end!: () => void;
-    const ended = new Promise<void>((resolve) => (end = resolve));
-    return { wait: (sec) => Promise.race([sleep(1000 * sec), ended]), end };
+    const ended = new Promise<null>((resolve) => (end = () => resolve(null)));
+    return { wait: (sec) => Promise.race([sleep(1000 * sec).then(nowUtcMs), ended]), end };
   },
 });
 
 /** Simulated time passes only while the night itself waits and nothing beside it is at work: a call over the network, or a
  * busy machine, costs none. @param baseUrl of the simulated rig */
 export function simulatedClock(baseUrl: string, speed: number): NightClock {
-  const run = async (sec: number, isBeside: boolean, over?: AbortSignal): Promise<void> => {
+  const run = async (sec: number, isBeside: boolean, over?: AbortSignal): Promise<number> => {
     const answer = await answered(
       () =>
-        fetch(`${baseUrl}/clock/run`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ sec, isBeside }),
-          signal: over ?? AbortSignal.timeout(3 * LONGEST_CALL_MS),
-        }),
+        exchangeJson(
+          `${baseUrl}/clock/run`,
+          'POST',
+          { sec, isBeside },
+          over ?? AbortSignal.timeout(3 * LONGEST_CALL_MS),
+        ),
       over,
     );
-    // An answer that is not read holds its connection.
-    await answer.arrayBuffer();
+    return ((await answer.json()) as { utcMs: number }).utcMs;
   };
   const sides = sideWork();
   const runWhenIdle = async (sec: number): Promise<void> => {
@@ -63,13 +65,10 @@ export function simulatedClock(baseUrl: string, speed: number): NightClock {
   const pollSec = Math.min(LONGEST_POLL_SEC, Math.max(POLL_SEC, POLL_PER_SPEED * speed));
   const mostSec = Math.max(pollSec, (LONGEST_CALL_MS / 1000) * speed);
   return {
-    async nowUtcMs() {
-      const answer = await answered(() => fetch(`${baseUrl}/clock`, { signal: AbortSignal.timeout(5000) }));
-      return ((await answer.json()) as { utcMs: number }).utcMs;
-    },
+    nowUtcMs: () => simulatedUtcMs(baseUrl),
     async poll(sec = pollSec) {
       await sides.idle();
-      if (sec <= pollSec) return run(sec, false);
+      if (sec <= pollSec) return void (await run(sec, false));
       // A wake from before this look is heard now: nobody knows on which side of the last look it came.
       const { signal } = woken;
       if (!signal.aborted)
@@ -88,7 +87,7 @@ export function simulatedClock(baseUrl: string, speed: number): NightClock {
       return {
         async wait(sec) {
           work.rest();
-          if (!over.signal.aborted) await run(sec, true, over.signal).finally(work.goOn);
+          return over.signal.aborted ? null : run(sec, true, over.signal).finally(work.goOn);
         },
         end() {
           over.abort();
@@ -128,15 +127,22 @@ function sideWork() {
   };
 }
 
+/** What a simulated rig's clock says. @throws when it answers nothing for a minute */
+export async function simulatedUtcMs(baseUrl: string): Promise<number> {
+  const answer = await answered(() => exchange(`${baseUrl}/clock`, { signal: AbortSignal.timeout(5000) }));
+  return ((await answer.json()) as { utcMs: number }).utcMs;
+}
+
 const AGAIN_MS = 200;
 const LONGEST_SILENCE_MS = 60_000;
 
 /** Without its clock a simulated night stands still: it is asked again until it answers, for a minute. */
-async function answered(ask: () => Promise<Response>, over?: AbortSignal): Promise<Response> {
+async function answered(ask: () => Promise<Answer>, over?: AbortSignal): Promise<Answer> {
   for (const startMs = performance.now(); ;) {
     try {
       const answer = await ask();
-      if (answer.ok) return answer;
+      if (answer.isOk) return answer;
+      await answer.bytes();
       throw new Error(`the simulated clock answered ${answer.status}`);
     } catch (error) {
       if (over?.aborted || performance.now() - startMs > LONGEST_SILENCE_MS) throw error;

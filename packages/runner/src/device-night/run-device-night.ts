@@ -9,12 +9,13 @@ import type {
   TestShotEnd,
 } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
+import { exchangeJson } from '@meridiem/devices';
 import type { ExposureOutcome, Interruption, NightHooks } from './context.ts';
 import { deviceSet } from './device-set.ts';
 import { playDeviceNight } from './device-night.ts';
 import { handOrders } from './hand-orders.ts';
 import { createJournal } from './journal.ts';
-import { realClock, simulatedClock } from './night-clock.ts';
+import { realClock, simulatedClock, simulatedUtcMs } from './night-clock.ts';
 import { watchSafety } from './safety-watch.ts';
 import { watchSite } from './site-watch.ts';
 
@@ -42,6 +43,7 @@ export interface DeviceNightParts {
 
 /** A simulated night begins so long before its camera cools. */
 const BEFORE_COOLING_SEC = 300;
+const BUILD_TIMEOUT_MS = 10_000;
 
 const NO_ORDERS: StandingOrders = { holdId: null, leaveId: null, isLast: false, testShot: null };
 
@@ -90,13 +92,9 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
     deviceRun;
   const { nightRules } = deviceRun;
   const ask = async (path: string, body: object): Promise<void> => {
-    const answer = await fetch(`${baseUrl}${path}`, {
-      method: 'PUT',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-      signal: AbortSignal.timeout(10_000),
-    });
-    if (!answer.ok) throw new Error(`The simulated observatory answered ${answer.status}: ${await answer.text()}`);
+    const answer = await exchangeJson(`${baseUrl}${path}`, 'PUT', body, AbortSignal.timeout(BUILD_TIMEOUT_MS));
+    const said = await answer.text();
+    if (!answer.isOk) throw new Error(`The simulated observatory answered ${answer.status}: ${said}`);
   };
   await ask('', {
     site,
@@ -119,7 +117,7 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
   const [first] = run.steps;
   if (!first) return ask('/clock', { speed: run.speed });
   const beginUtcMs = first.plannedStartUtcMs - 60_000 * nightRules.coolingLeadMin - 1000 * BEFORE_COOLING_SEC;
-  const { utcMs } = (await (await fetch(`${baseUrl}/clock`)).json()) as { utcMs: number };
+  const utcMs = await simulatedUtcMs(baseUrl);
   // Only a night that another runner had begun goes on by the clock as it is.
   const isUnderWay = run.fence > 1 && utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
   await ask('/clock', { speed: run.speed, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });

@@ -14,6 +14,7 @@ function quickClock() {
       wait: async (sec: number) => {
         utcMs += 1000 * sec;
         await new Promise((resolve) => setImmediate(resolve));
+        return utcMs;
       },
       end: () => undefined,
     }),

@@ -22,8 +22,10 @@ export interface SafetyWatch {
 export async function watchSafety(safety: SafetyClient, clock: NightClock): Promise<SafetyWatch> {
   const now = await clock.nowUtcMs();
   let [isSafe, sinceUtcMs, heardUtcMs, isOver] = [await safety.isSafe().catch(() => false), now, now, false];
-  const look = async (): Promise<void> => {
+  /** @param askedUtcMs a moment at or before this look: what is as before needs no later one */
+  const look = async (askedUtcMs: number): Promise<void> => {
     const answer = await safety.isSafe().catch(() => null);
+    if (answer === isSafe) return void (heardUtcMs = Math.max(heardUtcMs, askedUtcMs));
     const utcMs = await clock.nowUtcMs();
     if (answer !== null) heardUtcMs = utcMs;
     const next = answer ?? (utcMs - heardUtcMs > 1000 * (SILENT_IS_UNSAFE_SEC - NEXT_ANSWER_SEC) ? false : isSafe);
@@ -33,9 +35,9 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
   };
   const beside = clock.beside();
   const watching = (async () => {
-    while (!isOver) {
-      await look().catch(() => undefined);
-      await beside.wait(LOOK_EVERY_SEC).catch(() => undefined);
+    for (let utcMs: number | null = now; !isOver;) {
+      await (utcMs === null ? clock.nowUtcMs().then(look) : look(utcMs)).catch(() => undefined);
+      utcMs = await beside.wait(LOOK_EVERY_SEC).catch(() => null);
     }
   })();
   return {
@@ -46,7 +48,7 @@ export async function watchSafety(safety: SafetyClient, clock: NightClock): Prom
       return sinceUtcMs;
     },
     async ask() {
-      await look();
+      await look(await clock.nowUtcMs());
       return isSafe;
     },
     async stop() {

@@ -34,6 +34,7 @@ interface Move {
 
 const SETTLE_MS = 2000;
 const HOMING_MS = 60_000;
+const SUN_HOLDS_MS = 10_000;
 const LARGEST_ERROR_DEG = 0.35;
 /** What changes from place to place and no sync cures. */
 const LOCAL_ERROR_DEG = 0.01;
@@ -62,6 +63,7 @@ export class SimulatedMount {
   #sinceUtcMs: number;
   #pierSide: 'east' | 'west' = 'east';
   #isStuck = false;
+  #sun: { readonly utcMs: number; readonly direction: HorizonDirection } | null = null;
   #isLost = false;
   #isHome = false;
 
@@ -152,11 +154,18 @@ export class SimulatedMount {
 
   /** Angle from the sun, and how high the sun is. */
   sun(utcMs: number): { readonly distanceDeg: number; readonly altitudeDeg: number } {
-    const sun = luminaryDirection(this.#facts.site, 'sun', utcMs);
+    const sun = this.#sunAt(utcMs);
     const at = this.direction(utcMs);
     const vector = ({ altitudeDeg, azimuthDeg }: HorizonDirection) =>
       unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
     return { distanceDeg: angleBetweenDeg(vector(sun), vector(at)), altitudeDeg: sun.altitudeDeg };
+  }
+
+  /** Asked with every call: in a few seconds it moves by less than anybody minds. */
+  #sunAt(utcMs: number): HorizonDirection {
+    if (!this.#sun || Math.abs(utcMs - this.#sun.utcMs) > SUN_HOLDS_MS)
+      this.#sun = { utcMs, direction: luminaryDirection(this.#facts.site, 'sun', utcMs) };
+    return this.#sun.direction;
   }
 
   slew(toOfDate: SkyPosition, utcMs: number): void {
