@@ -119,7 +119,21 @@ function validators(): (route: { schema: unknown; httpPart?: string }) => Valida
     return ajv;
   };
   const [ofAddresses, ofBodies] = [make('array'), make(false)];
-  return ({ schema, httpPart }) => (httpPart === 'body' ? ofBodies : ofAddresses).compile(schema as object);
+  return ({ schema, httpPart }) =>
+    onFirstUse(() => (httpPart === 'body' ? ofBodies : ofAddresses).compile<unknown>(schema as object));
+}
+
+/** Most of a server's start would be checks of routes that are asked much later. */
+function onFirstUse(compile: () => ValidateFunction): ValidateFunction {
+  let compiled: ValidateFunction | null = null;
+  const check = (data: unknown): boolean => {
+    compiled ??= compile();
+    const isRight = compiled(data) as boolean;
+    check.errors = compiled.errors;
+    return isRight;
+  };
+  check.errors = null as ValidateFunction['errors'];
+  return check as unknown as ValidateFunction;
 }
 
 const CONTENT_SECURITY = {

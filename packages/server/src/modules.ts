@@ -33,6 +33,7 @@ import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
 import { createSurveyService, surveyRoutes } from './modules/survey/index.ts';
 import { createTimeAccountService, timeAccountRoutes } from './modules/time-account/index.ts';
 import { createVisitService, visitRoutes } from './modules/visits/index.ts';
+import { named } from './plugins/named.ts';
 
 export async function registerModules(
   app: FastifyInstance,
@@ -43,57 +44,58 @@ export async function registerModules(
   const jobs = createJobService({ database });
   app.addHook('onClose', () => jobs.close());
   const planning = createPlanningService({ database, clock, observatory, changes, planWorker, jobs });
-  await app.register(jobRoutes, { service: jobs });
+  await app.register(named(jobRoutes), { service: jobs });
   const projects = createProjectService({ database, changes, planning });
   const accounts = createAccountService({ database, config });
-  await app.register(accountRoutes, { service: accounts });
-  await app.register(peopleRoutes, { service: createPeopleService({ database, accounts, changes }) });
-  await app.register(foundingRoutes, { service: createFoundingService({ database, accounts, observatory }) });
-  await app.register(changeRoutes, { service: changes });
-  await app.register(observatoryRoutes, { service: observatory });
-  await app.register(catalogueRoutes, { service: createCatalogueService({ database }) });
-  await app.register(limitRoutes, { service: createLimitService({ database, changes }) });
-  await app.register(projectRoutes, { service: projects, sets: createGoalSetService({ database, changes }) });
-  await app.register(framingRoutes, { service: createFramingService({ database, changes }) });
-  await app.register(shelfRoutes, { service: createShelfService({ database, changes }) });
-  await app.register(shareRoutes, { service: createShareService({ database, changes, observatory }) });
-  await app.register(requestRoutes, { service: createRequestService({ database, changes, observatory }) });
-  await app.register(joinRoutes, { service: createJoinService({ database, clock, changes }) });
-  await app.register(visitRoutes, { service: createVisitService({ database, changes, observatory }) });
-  await app.register(surveyRoutes, { service: createSurveyService({ database, config, changes }) });
-  await app.register(nightRoutes, { service: createNightService({ clock, observatory }) });
-  await app.register(planningRoutes, { service: planning });
-  await app.register(forecastRoutes, {
+  await app.register(named(accountRoutes), { service: accounts });
+  await app.register(named(peopleRoutes), { service: createPeopleService({ database, accounts, changes }) });
+  await app.register(named(foundingRoutes), { service: createFoundingService({ database, accounts, observatory }) });
+  await app.register(named(changeRoutes), { service: changes });
+  await app.register(named(observatoryRoutes), { service: observatory });
+  await app.register(named(catalogueRoutes), { service: createCatalogueService({ database }) });
+  await app.register(named(limitRoutes), { service: createLimitService({ database, changes }) });
+  await app.register(named(projectRoutes), { service: projects, sets: createGoalSetService({ database, changes }) });
+  await app.register(named(framingRoutes), { service: createFramingService({ database, changes }) });
+  await app.register(named(shelfRoutes), { service: createShelfService({ database, changes }) });
+  await app.register(named(shareRoutes), { service: createShareService({ database, changes, observatory }) });
+  await app.register(named(requestRoutes), { service: createRequestService({ database, changes, observatory }) });
+  await app.register(named(joinRoutes), { service: createJoinService({ database, clock, changes }) });
+  await app.register(named(visitRoutes), { service: createVisitService({ database, changes, observatory }) });
+  await app.register(named(surveyRoutes), { service: createSurveyService({ database, config, changes }) });
+  await app.register(named(nightRoutes), { service: createNightService({ clock, observatory }) });
+  await app.register(named(planningRoutes), { service: planning });
+  await app.register(named(forecastRoutes), {
     service: createForecastService({ database, clock, config, observatory }),
   });
-  await app.register(noticeRoutes, {
+  await app.register(named(noticeRoutes), {
     service: createNoticeService({ database }),
     messages: createMessageService({ database, config }),
   });
   const ledger = createLedgerService({ database, changes });
-  await app.register(ledgerRoutes, {
+  await app.register(named(ledgerRoutes), {
     service: ledger,
     rules: createRuleService({ database }),
     progress: createProgressService({ database }),
   });
-  await app.register(frameRoutes, {
-    service: createFrameService({ database, config, changes, observatory, frameWorker }),
-  });
-  await app.register(deliveryRoutes, { service: createDeliveryService({ database, config }) });
-  await app.register(importRoutes, {
+  const warn = (error: unknown): void => app.log.warn({ err: error }, 'measuring files failed');
+  const frames = createFrameService({ database, config, changes, observatory, frameWorker, warn });
+  app.addHook('onClose', frames.stop);
+  await app.register(named(frameRoutes), { service: frames });
+  await app.register(named(deliveryRoutes), { service: createDeliveryService({ database, config }) });
+  await app.register(named(importRoutes), {
     service: createImportService({ database, changes, observatory }),
     applying: createApplying({ database, jobs, changes, observatory }),
   });
-  await app.register(exportRoutes, { service: createExportService({ database }) });
-  await app.register(calendarRoutes, { service: createCalendarService({ database, clock }) });
-  await app.register(searchRoutes, { service: createSearchService({ database }) });
-  await app.register(timeAccountRoutes, {
+  await app.register(named(exportRoutes), { service: createExportService({ database }) });
+  await app.register(named(calendarRoutes), { service: createCalendarService({ database, clock }) });
+  await app.register(named(searchRoutes), { service: createSearchService({ database }) });
+  await app.register(named(timeAccountRoutes), {
     service: createTimeAccountService({ database, clock, changes, observatory }),
   });
-  await app.register(calibrationRoutes, { service: createCalibrationService({ database, observatory }) });
+  await app.register(named(calibrationRoutes), { service: createCalibrationService({ database, observatory }) });
   const devices = createDeviceService({ database, config, changes, observatory });
-  await app.register(deviceRoutes, { service: devices });
-  await app.register(runRoutes, {
+  await app.register(named(deviceRoutes), { service: devices });
+  await app.register(named(runRoutes), {
     service: createRunService({ database, clock, observatory, devices, planRest: planning.restOfNight }),
   });
 }

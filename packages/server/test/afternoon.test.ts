@@ -41,7 +41,7 @@ let rigId: string;
 const nightDate = '2026-10-11';
 const MINUTE = 60_000;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 100 });
+  test = await createTestApp({ exposures: 200 });
   const { body } = await test.call('ilse', readNight, { params: { nightDate } });
   rigId = body.rigs.reduce((most, rig) => (rig.blocks.length > most.blocks.length ? rig : most)).rigId;
 }, 60_000);

@@ -17,7 +17,7 @@ const STRANGER = '00000000-0000-4000-8000-000000000001';
 
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 10 });
+  test = await createTestApp({ exposures: 20 });
 }, 60_000);
 afterAll(() => test.close());
 

@@ -19,7 +19,7 @@ let folder: string;
 let run: ClaimedRun;
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'copies-'));
-  test = await createTestApp({ exposures: 100, settings: { framesFolder: folder } });
+  test = await createTestApp({ exposures: 200, settings: { framesFolder: folder } });
   const { body } = await test.call('ilse', readNight, { params: { nightDate } });
   const { rigId } = body.rigs.find((rig) => rig.blocks.length > 0)!;
   await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });

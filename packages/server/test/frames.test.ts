@@ -76,7 +76,7 @@ function skyPicture(sensor: SensorOnSky): Uint8Array {
 beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'frames-'));
   test = await createTestApp({
-    exposures: 300,
+    exposures: 400,
     settings: { framesFolder: folder, cacheFolder: join(folder, 'cache') },
   });
   const { rows } = (await test.call('ilse', listExposures, { query: { limit: 300 } })).body;

@@ -12,7 +12,7 @@ import { createTestApp } from './test-app.ts';
 let test: TestApp;
 let folder: string;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 40 });
+  test = await createTestApp({ exposures: 60 });
   folder = await mkdtemp(join(tmpdir(), 'meridiem frames '));
 }, 60_000);
 afterAll(async () => {
@@ -58,7 +58,7 @@ describe('importing by path', () => {
     const shown = await run(folder);
     expect(shown).toMatchObject({
       code: 0,
-      said: expect.stringMatching(/40 in the ledger already[^]*Nothing is written yet/),
+      said: expect.stringMatching(/60 in the ledger already[^]*Nothing is written yet/),
     });
     expect(shown.said).toMatch(/notes\.fits: This is no FITS file/);
     expect(await exposures()).toBe(before);

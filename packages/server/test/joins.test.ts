@@ -32,7 +32,7 @@ let rigId: string;
 let place: { raDeg: number; decDeg: number; positionAngleDeg: number; recipeId: string };
 
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 100 });
+  test = await createTestApp({ exposures: 200 });
   const { body } = await test.call('ilse', readNight, { params: { nightDate } });
   const rig = body.rigs.find(({ blocks }) => blocks.length > 0)!;
   rigId = rig.rigId;

@@ -28,7 +28,7 @@ import { createTestApp } from './test-app.ts';
 let test: TestApp;
 let observatoryId: string;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 300 });
+  test = await createTestApp({ exposures: 400 });
   observatoryId = (await test.database.models.Observatory.findOne())!.id;
 }, 60_000);
 afterAll(() => test.close());

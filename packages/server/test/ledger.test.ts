@@ -18,7 +18,7 @@ import { createTestApp } from './test-app.ts';
 
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 600 });
+  test = await createTestApp({ exposures: 700 });
 }, 60_000);
 afterAll(() => test.close());
 

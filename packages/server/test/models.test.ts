@@ -17,7 +17,7 @@ let test: TestApp;
 let stored: Column[];
 let models: ModelStatic<Model>[];
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 10 });
+  test = await createTestApp({ exposures: 20 });
   models = Object.values(test.database.models) as unknown as ModelStatic<Model>[];
   stored = await test.ownerDatabase.rows<Column>(
     `SELECT c.relname AS "table", a.attname AS "column", format_type(a.atttypid, a.atttypmod) AS type, NOT a.attnotnull AS nullable,

@@ -11,7 +11,7 @@ let project: { id: string; ownerKey: string; rigId: string; nightDate: string };
 let exposures: number;
 
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 300 });
+  test = await createTestApp({ exposures: 400 });
   const found = await test.ownerDatabase.one<{ id: string; owner: string; exposures: number }>(
     `SELECT p.id, split_part(o.email, '@', 1) AS owner, (SELECT sum(exposures)::int FROM ledger_tallies t WHERE t.project_id = p.id) AS exposures FROM projects p JOIN people o ON o.id = p.owner_id
      JOIN memberships m ON m.person_id = o.id AND m.role = 'member' WHERE p.state = 'granted' AND NOT p.private ORDER BY 3 DESC NULLS LAST LIMIT 1`,

@@ -14,7 +14,7 @@ let release: () => void;
 const held = new Promise<void>((resolve) => (release = resolve));
 let begun = 0;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 50 });
+  test = await createTestApp({ exposures: 60 });
   worker = await testWorker(test.database, test.appUrl, async (task) => {
     const { request, nights, options } = task as OutlookJob;
     if (!nights) {

@@ -22,7 +22,7 @@ const CHECKED_EVERY = process.env.MERIDIEM_LONG ? 500 : 100;
 
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 300 });
+  test = await createTestApp({ exposures: 400 });
 }, 60_000);
 afterAll(() => test.close());
 

@@ -11,7 +11,7 @@ let id: string;
 let heightDeg: number;
 
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 600 });
+  test = await createTestApp({ exposures: 700 });
   // The project with the most exposures in one panel's goals.
   const most = await test.database.one<{ id: string; focal: number; pixel: number; w: number; h: number }>(
     `SELECT p.id, v.focal_length_mm AS focal, c.pixel_um AS pixel, c.width_px AS w, c.height_px AS h FROM projects p

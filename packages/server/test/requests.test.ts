@@ -29,7 +29,7 @@ let rigId: string;
 let recipeId: string;
 let tonight: string;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 100 });
+  test = await createTestApp({ exposures: 200 });
   const observatory = (await test.call('ilse', readObservatory, {})).body;
   rigId = observatory.rigs[0].id;
   tonight = observatory.tonight;

@@ -18,7 +18,7 @@ let test: TestApp;
 let rigId: string;
 const nightDate = '2026-10-11';
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 100 });
+  test = await createTestApp({ exposures: 200 });
   const { body } = await test.call('ilse', readNight, { params: { nightDate } });
   rigId = body.rigs.find((rig) => rig.blocks.length > 0)!.rigId;
 }, 60_000);

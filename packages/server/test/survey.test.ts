@@ -38,7 +38,7 @@ beforeAll(async () => {
   host = `127.0.0.1:${(source.address() as AddressInfo).port}`;
   folder = await mkdtemp(join(tmpdir(), 'survey-'));
   test = await createTestApp({
-    exposures: 5,
+    exposures: 20,
     settings: { simulatorUrl: `http://${host}`, cacheFolder: folder, surveyHosts: [host] },
   });
 }, 60_000);

@@ -28,6 +28,8 @@ export async function templateDatabase(
     await dropOthers(client, ofThisCode);
     await client.query(`DROP DATABASE IF EXISTS ${name} WITH (FORCE)`);
     await client.query(`CREATE DATABASE ${name}`);
+    // A power cut would cost no more than a run of the tests.
+    await client.query(`ALTER DATABASE ${name} SET synchronous_commit TO off`);
     const url = new URL(maintenanceUrl);
     url.pathname = `/${name}`;
     await fill(url.toString());

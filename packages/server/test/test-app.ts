@@ -57,10 +57,13 @@ export interface TestApp {
   close(): Promise<void>;
 }
 
-/** @param exposures how many of the story's newest exposures are loaded
+/** How many of the story's newest exposures are loaded: each number is a database of its own to copy from. */
+type LoadedExposures = 0 | 20 | 60 | 200 | 400 | 700;
+
+/**
  * @param worker whether stored jobs are worked off, over fewer nights than people ask for */
 export async function createTestApp({
-  exposures = 400,
+  exposures = 400 as LoadedExposures,
   settings = {} as Partial<Config>,
   worker = false,
 } = {}): Promise<TestApp> {
@@ -77,6 +80,7 @@ export async function createTestApp({
     await loadDemo(loading, story).finally(() => loading.close());
   });
   await runOn(maintenance, `CREATE DATABASE ${name} TEMPLATE ${template}`);
+  await runOn(maintenance, `ALTER DATABASE ${name} SET synchronous_commit TO off`);
   const ownerUrl = withDatabase(maintenance, name);
   const appUrl = withDatabase(maintenance, name, APP);
   const database = createDatabase(appUrl, UNHURRIED);

@@ -13,7 +13,7 @@ import { createTestApp } from '../test-app.ts';
 let test: TestApp;
 let port: number;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 30 });
+  test = await createTestApp({ exposures: 60 });
   port = Number(new URL(await test.app.listen({ host: '127.0.0.1', port: 0 })).port);
 }, 60_000);
 afterAll(() => test.close());

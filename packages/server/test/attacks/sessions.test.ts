@@ -11,7 +11,7 @@ import { createTestApp } from '../test-app.ts';
 let test: TestApp;
 let address: string;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 10 });
+  test = await createTestApp({ exposures: 20 });
   address = await test.app.listen({ host: '127.0.0.1', port: 0 });
 }, 60_000);
 afterAll(() => test.close());

@@ -11,7 +11,7 @@ import { createTestApp } from '../test-app.ts';
 
 let test: TestApp;
 beforeAll(async () => {
-  test = await createTestApp({ exposures: 50 });
+  test = await createTestApp({ exposures: 60 });
 }, 60_000);
 afterAll(() => test.close());
 

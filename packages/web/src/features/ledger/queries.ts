@@ -1,4 +1,4 @@
-import type { BodyOf, QueryOf } from '@meridiem/contract';
+import type { BodyOf, LedgerRow, QueryOf, ResponseOf } from '@meridiem/contract';
 import {
   judgeExposures,
   listExposures,
@@ -7,10 +7,17 @@ import {
   readObservatory,
   readReasons,
 } from '@meridiem/contract';
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { InfiniteData } from '@tanstack/react-query';
+import { useInfiniteQuery, useMutation, useMutationState, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo } from 'react';
 import { call } from '../../app/api.ts';
+import { useAccount } from '../../app/session.ts';
+import { withVerdict } from './shown-at-once.ts';
 
 export type LedgerFilters = Pick<QueryOf<typeof listExposures>, 'project' | 'filter' | 'night' | 'verdict'>;
+
+type LedgerPages = InfiniteData<ResponseOf<typeof listExposures>>;
+const isOfRows = ({ queryKey }: { queryKey: readonly unknown[] }): boolean => typeof queryKey[1] === 'object';
 
 export const useLedger = (filters: LedgerFilters) =>
   useInfiniteQuery({
@@ -29,12 +36,41 @@ export const useLedgerProjects = () =>
 export const useLedgerObservatory = () =>
   useQuery({ queryKey: ['observatory'], queryFn: ({ signal }) => call(readObservatory, { signal }) });
 
+type Given = BodyOf<typeof judgeExposures>;
+const JUDGE = ['judge'];
+
+/** Verdicts, sent one after the other; the ledger is read again when the last of them is answered. */
 export function useJudge() {
   const queryClient = useQueryClient();
+  const by = useAccount();
   return useMutation({
-    mutationFn: (body: BodyOf<typeof judgeExposures>) => call(judgeExposures, { body }),
-    onSuccess: () => queryClient.invalidateQueries({ queryKey: ['ledger'] }),
+    mutationKey: JUDGE,
+    scope: { id: 'judge' },
+    mutationFn: (body: Given) => call(judgeExposures, { body }),
+    onSuccess: async (_answer, given) => {
+      // What is being read may have been looked up before this verdict.
+      await queryClient.cancelQueries({ queryKey: ['ledger'] });
+      queryClient.setQueriesData<LedgerPages>(
+        { queryKey: ['ledger'], predicate: isOfRows },
+        (data) =>
+          data && { ...data, pages: data.pages.map((page) => ({ ...page, rows: withVerdict(page.rows, given, by) })) },
+      );
+    },
+    onSettled: () => {
+      if (queryClient.isMutating({ mutationKey: JUDGE }) === 1)
+        void queryClient.invalidateQueries({ queryKey: ['ledger'] });
+    },
   });
+}
+
+/** The rows as they are once every verdict on its way is stored. */
+export function useJudged(rows: readonly LedgerRow[]): readonly LedgerRow[] {
+  const by = useAccount();
+  const onTheWay = useMutationState({
+    filters: { mutationKey: JUDGE, status: 'pending' },
+    select: ({ state }) => state.variables as Given,
+  });
+  return useMemo(() => onTheWay.reduce((shown, given) => withVerdict(shown, given, by), rows), [rows, onTheWay, by]);
 }
 
 export const useReasons = (filters: LedgerFilters) =>

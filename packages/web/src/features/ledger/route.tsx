@@ -1,6 +1,6 @@
 import type { LedgerRow, VERDICT_REASONS } from '@meridiem/contract';
 import { exportLedger, VERDICTS } from '@meridiem/contract';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { wordsOf } from '../../app/api.ts';
@@ -17,6 +17,7 @@ import { ReasonDialog } from './components/ReasonDialog.tsx';
 import type { LedgerFilters } from './queries.ts';
 import {
   useJudge,
+  useJudged,
   useLedger,
   useLedgerNights,
   useLedgerObservatory,
@@ -46,10 +47,10 @@ export default function LedgerPage() {
   const notice = useNotice();
   const [selection, setSelection] = useState(EMPTY_SELECTION);
   const [asking, setAsking] = useState<Verdict | null>(null);
+  const rows = useJudged(useMemo(() => data?.pages.flatMap((page) => page.rows) ?? [], [data]));
 
   if (isPending) return <Loading what="the ledger" rows={12} />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
-  const rows = data.pages.flatMap((page) => page.rows);
   const rowIds = rows.map((row) => row.id);
   const { totals } = data.pages[0];
   const choose = (key: (typeof FILTER_KEYS)[number], value: string): void => {
@@ -164,7 +165,7 @@ export default function LedgerPage() {
             key={verdict}
             type="button"
             className="act"
-            disabled={judge.isPending || isPlaceholderData || judged(selection, rowIds).length === 0}
+            disabled={isPlaceholderData || judged(selection, rowIds).length === 0}
             onClick={() => onVerdictKey(verdict)}
           >
             {verdict} <kbd className="font-sans text-xs">{verdict[0]}</kbd>

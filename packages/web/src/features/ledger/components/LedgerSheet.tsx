@@ -1,6 +1,6 @@
 import type { LedgerRow } from '@meridiem/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef } from 'react';
+import { memo, useCallback, useEffect, useRef } from 'react';
 import { useNavigate } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { pictureAddress } from '../exposure/address.ts';
@@ -44,7 +44,11 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
     Home: -FAR,
     End: FAR,
   };
-  const open = (id: string): void => void navigate(`/exposures/${id}`);
+  const open = useCallback((id: string): void => void navigate(`/exposures/${id}`), [navigate]);
+  const stand = useCallback(
+    (id: string, isToggling: boolean) => onSelection((now) => (isToggling ? toggled : standing)(now, id)),
+    [onSelection],
+  );
   return (
     <div
       ref={frame}
@@ -79,10 +83,8 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
                 zone={zone}
                 isSelected={selection.ids.has(row.id)}
                 isCurrent={selection.cursor === row.id}
-                onStand={(isToggling) =>
-                  onSelection(isToggling ? toggled(selection, row.id) : standing(selection, row.id))
-                }
-                onOpen={() => open(row.id)}
+                onStand={stand}
+                onOpen={open}
               />
             ))}
           </div>
@@ -97,12 +99,12 @@ interface CellProps {
   readonly zone: string;
   readonly isSelected: boolean;
   readonly isCurrent: boolean;
-  readonly onStand: (isToggling: boolean) => void;
-  readonly onOpen: () => void;
+  readonly onStand: (id: string, isToggling: boolean) => void;
+  readonly onOpen: (id: string) => void;
 }
 
-/** One exposure: drawn, with the figures that tell a good one from a bad one. */
-function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) {
+/** One exposure: drawn, with the figures that tell a good one from a bad one; drawn again only when something in it changes. */
+const Cell = memo(function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) {
   const time = `${dayOf(row.nightDate)} ${clockSeconds(row.startUtcMs, zone).slice(0, 5)}`;
   return (
     <div
@@ -111,8 +113,8 @@ function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) 
       aria-selected={isSelected}
       aria-label={`${time}, ${row.panelName ?? 'no project'}, ${row.filterLetter}, ${row.verdict}`}
       className={`w-[220px] cursor-pointer p-1 text-sm ${isSelected ? 'bg-wash' : ''} ${isCurrent ? 'outline outline-1 -outline-offset-1 outline-brass' : ''}`}
-      onClick={(event) => onStand(event.ctrlKey || event.metaKey)}
-      onDoubleClick={onOpen}
+      onClick={(event) => onStand(row.id, event.ctrlKey || event.metaKey)}
+      onDoubleClick={() => onOpen(row.id)}
     >
       <div
         className={`flex h-[146px] items-center justify-center ${row.hasFrame ? 'bg-black' : 'border border-hairline'}`}
@@ -122,6 +124,7 @@ function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) 
             src={pictureAddress(row.id, 'whole', PICTURE_PX)}
             alt=""
             loading="lazy"
+            decoding="async"
             className={`max-h-full max-w-full ${row.verdict === 'rejected' ? 'opacity-40' : ''}`}
           />
         ) : (
@@ -146,4 +149,4 @@ function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) 
       </div>
     </div>
   );
-}
+});

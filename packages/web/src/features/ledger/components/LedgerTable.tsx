@@ -1,5 +1,6 @@
 import type { LedgerRow } from '@meridiem/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import type { Dispatch, SetStateAction } from 'react';
 import { useEffect, useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
@@ -15,7 +16,7 @@ export interface LedgerTableProps {
   /** Rows of the choice before, shown until those of this one come: to be looked at only. */
   readonly isStale: boolean;
   readonly selection: Selection;
-  readonly onSelection: (selection: Selection) => void;
+  readonly onSelection: Dispatch<SetStateAction<Selection>>;
   readonly onVerdict: (verdict: LedgerRow['verdict']) => void;
   readonly onEnd: () => void;
 }
