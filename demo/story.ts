@@ -387,12 +387,14 @@ const REASONS = {
   guiding: 'guiding',
   background: 'moonlight',
   elongation: 'guiding',
+  starlight: 'cloud',
 } as const;
 
 const figuresOf = (exposure: PlayedExposure) => ({
   starSizePx: exposure.halfFluxRadiusPx,
   guidingArcsec: exposure.guidingRmsArcsec,
   elongation: null,
+  zeroPointMag: null,
 });
 
 /** While history is played, what is to stay unfinished wants more than it will get. */

@@ -12,6 +12,8 @@ export const Rules = Type.Object({
   guiding: Sigmas,
   background: Sigmas,
   elongation: Sigmas,
+  /** That arrives, by the zero point of the measured file. */
+  starlight: Sigmas,
 });
 export type Rules = Static<typeof Rules>;
 
@@ -35,6 +37,7 @@ export const RulesPreview = Type.Object({
     guiding: Type.Integer(),
     background: Type.Integer(),
     elongation: Type.Integer(),
+    starlight: Type.Integer(),
   }),
 });
 export type RulesPreview = Static<typeof RulesPreview>;

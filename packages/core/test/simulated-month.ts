@@ -65,6 +65,7 @@ function exposureOf(random: Random, at: Circumstances): KnownExposure {
     id: `${at.night}-${at.goal}-${at.i}`,
     goal: at.goal,
     fault,
+    nightDate: `night ${at.night}`,
     exposureSec,
     airmass,
     transparency,
@@ -75,6 +76,7 @@ function exposureOf(random: Random, at: Circumstances): KnownExposure {
     guidingArcsec: 0.62 * noise(0.09) * (fault === 'guiding' ? 1.8 + random() : 1),
     // As of frames whose pixels nobody measured.
     elongation: null,
+    zeroPointMag: null,
     backgroundE:
       [3, 1.4, 0.5, 0.2][at.goal] *
       exposureSec *

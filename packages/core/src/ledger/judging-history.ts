@@ -1,6 +1,6 @@
 // A goal's exposures judged one after the other: the reference that grows, the new level that restarts it, the early ones judged again.
 import type { Figure, JudgedExposure, JudgingRules, RuleVerdict, TypicalFigures } from './judging.ts';
-import { isNewLevel, judgeExposure, NEW_LEVEL_RUN, REFERENCE_LEAST, REFERENCE_MOST } from './judging.ts';
+import { figureAgainst, isNewLevel, judgeExposure, NEW_LEVEL_RUN, REFERENCE_LEAST, REFERENCE_MOST } from './judging.ts';
 
 /** What judging the next exposure of a goal needs of the earlier ones, oldest first. */
 export interface JudgedHistory {
@@ -27,7 +27,7 @@ export interface JudgedStep {
 export const EMPTY_HISTORY: JudgedHistory = { reference: [], rejectedInARow: [], doubted: null };
 
 /** Lost light and lost guiding spoil a frame without telling what is usual; they don't join the reference. */
-const NEVER_USUAL: readonly Figure[] = ['starCount', 'guiding', 'background', 'elongation'];
+const NEVER_USUAL: readonly Figure[] = ['starCount', 'guiding', 'background', 'elongation', 'starlight'];
 
 /** Judges exposures of one goal in the order they were taken.
  * @param exposures without those rejected by hand, or for cloud or trail
@@ -44,7 +44,27 @@ export function judgeSequence(
     for (const verdict of step.given) verdicts.set(verdict.id, verdict);
     history = step.history;
   }
+  for (const soft of softOfTheirNight(exposures, verdicts, rules)) verdicts.set(soft.id, soft);
   return verdicts;
+}
+
+/** The first of a night were held against other nights, and other seeing: with eight accepted, each is held against all of its own. */
+function softOfTheirNight(
+  exposures: readonly JudgedExposure[],
+  verdicts: ReadonlyMap<string, GivenVerdict>,
+  rules: JudgingRules,
+): GivenVerdict[] {
+  const limit = rules.starSize;
+  if (limit === null) return [];
+  const accepted = exposures.filter(
+    ({ id, nightDate }) => nightDate !== null && verdicts.get(id)?.verdict === 'accepted',
+  );
+  return accepted.flatMap((exposure) => {
+    const ofNight = accepted.filter(({ nightDate }) => nightDate === exposure.nightDate);
+    const worst = figureAgainst(exposure, ofNight, 'starSize');
+    if (!worst || worst.sigmas <= limit) return [];
+    return [{ ...verdicts.get(exposure.id)!, verdict: 'rejected' as const, worst, held: ofNight.length }];
+  });
 }
 
 /** Judges the next exposure. The eighth of a goal, or of a new level, brings verdicts for the seven before it. */

@@ -8,12 +8,14 @@ import { judgeSequence } from './judging-history.ts';
 
 const plain: JudgedExposure = {
   id: 'a',
+  nightDate: null,
   exposureSec: 120,
   starSizePx: 2.4,
   starCount: 800,
   guidingArcsec: 0.6,
   backgroundE: 400,
   elongation: 1.1,
+  zeroPointMag: 22,
   airmass: 1,
   transparency: 1,
   skyRatio: 1,
@@ -26,7 +28,7 @@ const usual = Array.from({ length: 12 }, (_, i) => ({
 }));
 
 describe('a rule verdict', () => {
-  it('rejects swollen stars, lost stars, poor guiding and a bright sky, naming the figure', () => {
+  it('rejects swollen stars, lost stars, poor guiding, a bright sky and lost light, naming the figure', () => {
     const worst = (change: Partial<JudgedExposure>) => {
       const { verdict, worst: outcome } = judgeExposure({ ...plain, ...change }, usual, DEFAULT_RULES);
       return [verdict, outcome?.figure];
@@ -36,6 +38,7 @@ describe('a rule verdict', () => {
     expect(worst({ guidingArcsec: 1.4 })).toEqual(['rejected', 'guiding']);
     expect(worst({ backgroundE: 800 })).toEqual(['rejected', 'background']);
     expect(worst({ elongation: 1.4 })).toEqual(['rejected', 'elongation']);
+    expect(worst({ zeroPointMag: 21.88 })).toEqual(['rejected', 'starlight']);
     expect(worst({})[0]).toBe('accepted');
   });
 
@@ -49,6 +52,7 @@ describe('a rule verdict', () => {
           guidingArcsec: 0.6 * share,
           backgroundE: 400 * share,
           elongation: 1 + 0.1 * share,
+          zeroPointMag: 22 - 2.5 * Math.log10(share),
         };
         expect(judgeExposure(better, usual, DEFAULT_RULES).verdict).toBe('accepted');
       }),
@@ -63,6 +67,7 @@ describe('a rule verdict', () => {
       starSizePx: 2.4 * 1.8 ** 0.6,
       starCount: Math.round(800 * (0.88 / Math.sqrt(3)) ** 0.875),
       backgroundE: 1200,
+      zeroPointMag: 22 + 2.5 * Math.log10(0.88),
     };
     expect(judgeExposure(low, usual, DEFAULT_RULES).verdict).toBe('accepted');
     expect(judgeExposure({ ...low, airmass: 1, transparency: 1, skyRatio: 1 }, usual, DEFAULT_RULES).verdict).toBe(
@@ -89,6 +94,7 @@ describe('a rule verdict', () => {
       guidingArcsec: null,
       backgroundE: null,
       elongation: null,
+      zeroPointMag: null,
     };
     expect(judgeExposure(bare, usual, DEFAULT_RULES)).toMatchObject({ verdict: 'undecided', worst: null });
   });
@@ -151,6 +157,33 @@ describe('a sequence', () => {
     const verdicts = sizes([...many(2.4, 12), ...many(3.1, 5), ...many(2.4, 4)]);
     expect(verdicts.slice(12, 17)).toEqual(Array.from({ length: 5 }, () => 'rejected'));
     expect(verdicts.slice(17)).toEqual(Array.from({ length: 4 }, () => 'accepted'));
+  });
+});
+
+describe('a night of its own seeing', () => {
+  const night = (nightDate: string, sizes: readonly number[]): JudgedExposure[] =>
+    sizes.map((starSizePx, i) => ({ ...plain, id: `${nightDate} ${i}`, nightDate, starSizePx }));
+  const steady = (size: number): number[] => Array.from({ length: 10 }, (_, i) => size + 0.01 * (i % 3));
+  /** Of nights whose seeing differs, so that a tenth more says nothing across them. */
+  const others = [2.2, 2.6, 2.3, 2.5].flatMap((size, i) => night(`n${i}`, steady(size)));
+  const softAt = (at: number): string[] => {
+    const tonight = night('tonight', [...steady(2.3)].with(at, 2.6));
+    const verdicts = judgeSequence([...others, ...tonight], DEFAULT_RULES);
+    return [...verdicts.values()].flatMap(({ id, verdict, worst }) =>
+      verdict === 'rejected' ? [`${id} ${worst!.figure}`] : [],
+    );
+  };
+
+  it('shows what is soft tonight and would be usual in another night', () =>
+    expect(softAt(9)).toEqual(['tonight 9 starSize']));
+
+  it('shows it once the night is known, where it was one of the first', () =>
+    expect(softAt(1)).toEqual(['tonight 1 starSize']));
+
+  it('is not asked where the rule is off', () => {
+    const tonight = night('tonight', [...steady(2.3)].with(1, 2.6));
+    const verdicts = judgeSequence([...others, ...tonight], { ...DEFAULT_RULES, starSize: null });
+    expect([...verdicts.values()].filter(({ verdict }) => verdict === 'rejected')).toEqual([]);
   });
 });
 

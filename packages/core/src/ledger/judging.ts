@@ -1,12 +1,14 @@
 // Judging an exposure by its figures against recent ones of the same goal: one-sided, in robust sigmas, corrected for air and sky.
 import { medianOf } from '../units.ts';
 
-export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation'] as const;
+export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation', 'starlight'] as const;
 export type Figure = (typeof FIGURES)[number];
 
 /** What was measured on one exposure, with the sky that its figures depend on. */
 export interface JudgedExposure {
   readonly id: string;
+  /** Of the evening; null where it is not known. */
+  readonly nightDate: string | null;
   readonly exposureSec: number;
   /** Half-flux radius, pixels. */
   readonly starSizePx: number | null;
@@ -17,6 +19,8 @@ export interface JudgedExposure {
   readonly backgroundE: number | null;
   /** Longer over shorter axis of stars. */
   readonly elongation: number | null;
+  /** By matched catalogue stars: see `ZeroPoint`. */
+  readonly zeroPointMag: number | null;
   readonly airmass: number;
   /** Predicted: see `ExposureConditions`. */
   readonly transparency: number;
@@ -31,6 +35,7 @@ export const DEFAULT_RULES: JudgingRules = {
   guiding: 3.5,
   background: 3.5,
   elongation: 3.5,
+  starlight: 3.5,
 };
 
 /** Corrected figures that are usual for a rig and filter; a missing one is not tested. */
@@ -67,6 +72,7 @@ const LEAST_SIGMA_SHARE: Readonly<Record<Figure, number>> = {
   guiding: 0.08,
   background: 0.04,
   elongation: 0.04,
+  starlight: 0.02,
 };
 /** With a typical value alone, scatter is unknown; this share is one sigma. */
 const TYPICAL_SIGMA_SHARE = 0.12;
@@ -109,13 +115,23 @@ export function figuresAgainst(
 ): FigureOutcome[] {
   const recent = reference.slice(-REFERENCE_MOST);
   return FIGURES.flatMap((figure) => {
-    const value = correctedFigure(exposure, figure);
-    if (value === null) return [];
-    const usual = recent.length >= REFERENCE_LEAST ? usualOf(recent, figure) : typicalOf(typical, figure);
-    if (!usual) return [];
-    const worse = BAD_IS_LOW.has(figure) ? usual.median - value : value - usual.median;
-    return [{ figure, value, usual: usual.median, sigmas: worse / usual.sigma }];
+    const usual = recent.length >= REFERENCE_LEAST ? usualFor(exposure, recent, figure) : typicalOf(typical, figure);
+    return outcomeOf(exposure, figure, usual) ?? [];
   });
+}
+
+/** One figure against all of these; null where it was not measured, or on too few of them. */
+export const figureAgainst = (
+  exposure: JudgedExposure,
+  reference: readonly JudgedExposure[],
+  figure: Figure,
+): FigureOutcome | null => outcomeOf(exposure, figure, usualOf(reference, figure));
+
+function outcomeOf(exposure: JudgedExposure, figure: Figure, usual: Usual | null): FigureOutcome | null {
+  const value = correctedFigure(exposure, figure);
+  if (value === null || !usual) return null;
+  const worse = BAD_IS_LOW.has(figure) ? usual.median - value : value - usual.median;
+  return { figure, value, usual: usual.median, sigmas: worse / usual.sigma };
 }
 
 /** Whether the last rejections in a row are no outliers but a stable new level: the seeing of another season, another focus offset.
@@ -146,6 +162,7 @@ const correctedFigures = (exposure: JudgedExposure): Record<Figure, number | nul
   guiding: corrected(exposure, 'guiding'),
   background: corrected(exposure, 'background'),
   elongation: corrected(exposure, 'elongation'),
+  starlight: corrected(exposure, 'starlight'),
 });
 
 function corrected(exposure: JudgedExposure, figure: Figure): number | null {
@@ -163,14 +180,23 @@ function corrected(exposure: JudgedExposure, figure: Figure): number | null {
       return exposure.backgroundE === null ? null : exposure.backgroundE / exposureSec / skyRatio;
     case 'elongation':
       return exposure.elongation;
+    case 'starlight': // Of a star of magnitude zero, the air's share taken out.
+      return exposure.zeroPointMag === null ? null : 10 ** (0.4 * exposure.zeroPointMag) / transparency;
   }
 }
 
-const BAD_IS_LOW: ReadonlySet<Figure> = new Set(['starCount']);
+const BAD_IS_LOW: ReadonlySet<Figure> = new Set(['starCount', 'starlight']);
 
 interface Usual {
   readonly median: number;
   readonly sigma: number;
+}
+
+/** Seeing is a night's own: what is soft tonight is told by tonight, once eight of its exposures are there. */
+function usualFor(exposure: JudgedExposure, reference: readonly JudgedExposure[], figure: Figure): Usual | null {
+  if (figure !== 'starSize' || exposure.nightDate === null) return usualOf(reference, figure);
+  const sameNight = reference.filter(({ nightDate }) => nightDate === exposure.nightDate);
+  return usualOf(sameNight, figure) ?? usualOf(reference, figure);
 }
 
 function usualOf(reference: readonly JudgedExposure[], figure: Figure): Usual | null {

@@ -12,17 +12,17 @@ const MOST_OF_ONE = 80;
 
 export interface FrameWorker {
   draw(job: DrawJob): Promise<Uint8Array>;
-  measure(job: MeasureJob): Promise<FrameFigures>;
+  measure(job: MeasureJob, isPageWaiting: boolean): Promise<FrameFigures>;
 }
 
 export function createFrameWorker(pool: ThreadPool): FrameWorker {
   const queue = createWorkQueue({ atOnce: FRAME_THREADS, mostWaiting: 400, mostOfOne: MOST_OF_ONE });
-  const run = <T>(job: object, name: string): Promise<T> =>
-    queue.add({ personId: requestScope()?.personId ?? null, isPageWaiting: true }, (signal) =>
+  const run = <T>(job: object, name: string, isPageWaiting = true): Promise<T> =>
+    queue.add({ personId: requestScope()?.personId ?? null, isPageWaiting }, (signal) =>
       pool.run<T>(job, { name, signal }),
     );
   return {
     draw: (job) => run<Uint8Array>(job, 'drawJob'),
-    measure: (job) => run<FrameFigures>(job, 'measureJob'),
+    measure: (job, isPageWaiting) => run<FrameFigures>(job, 'measureJob', isPageWaiting),
   };
 }

@@ -3,8 +3,8 @@
 // --long: 2,640 pictures take three minutes.
 import { describe, expect, it } from '@jest/globals';
 import type { JudgedExposure, Random, SkyPosition } from '@meridiem/core';
-import { DEFAULT_RULES, judgeSequence, measurePicture, normalFrom, seededRandom } from '@meridiem/core';
-import type { LightFalling } from './render.ts';
+import { DEFAULT_RULES, faintStarsAround, figuresOf, findStars, judgeSequence, normalFrom, seededRandom, skyBackground, solveField, zeroPointOf } from '@meridiem/core'; // prettier-ignore
+import type { CameraFrame, LightFalling } from './render.ts';
 import { renderFrame } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
 
@@ -26,6 +26,7 @@ type Fault = (typeof FAULTS)[number];
 const FACTS = {
   ...{ focalLengthMm: 530, pixelUm: 9, apertureMm: 106, widthPx: 640, heightPx: 480, readNoiseE: 2, ePerAdu: 1 },
 } as unknown as RigFacts;
+const SCALE_ARCSEC = (206.265 * FACTS.pixelUm) / FACTS.focalLengthMm;
 const OFFSET = 10;
 
 interface MonthGoal {
@@ -45,6 +46,16 @@ const GOALS: readonly MonthGoal[] = [
 interface KnownExposure extends JudgedExposure {
   readonly fault: Fault | null;
   readonly lossShare: number;
+}
+
+/** As a file is measured: its stars, where they say that it points, and how much light of theirs arrives. */
+function figuresOfFrame(picture: CameraFrame, { pointing, exposureSec }: MonthGoal) {
+  const sky = skyBackground(picture);
+  const stars = findStars(picture, sky);
+  const hint = { near: pointing, radiusDeg: 1, scaleArcsecPerPx: SCALE_ARCSEC };
+  const solved = solveField({ ...FACTS, stars }, hint, faintStarsAround);
+  const known = solved.isSolved ? solved.matches.map(({ star, sky: { mag } }) => ({ ...stars[star], mag })) : [];
+  return { ...figuresOf(sky, stars), zeroPointMag: zeroPointOf(known, exposureSec)?.mag ?? null };
 }
 
 /** Faults last a few exposures: a cloud passes, focus stays wrong until it is found again. */
@@ -97,12 +108,13 @@ function month(goal: MonthGoal, goalNumber: number): KnownExposure[] {
       };
       const { exposureSec } = goal;
       const order = { exposureSec, offset: OFFSET, gain: 75, seed: Math.floor(1e6 * random()), startX: 0, startY: 0, widthPx: FACTS.widthPx, heightPx: FACTS.heightPx, binning: 1 }; // prettier-ignore
-      const figures = measurePicture(renderFrame(FACTS, spoiled(clear, fault, lossShare, starPx), order));
+      const figures = figuresOfFrame(renderFrame(FACTS, spoiled(clear, fault, lossShare, starPx), order), goal);
       exposures.push({
         ...{ id: `${night}-${i}`, fault, lossShare, exposureSec, airmass, skyRatio, transparency: extinction },
         starSizePx: figures.halfFluxRadiusPx,
         starCount: figures.starCount,
         elongation: figures.elongation,
+        ...{ nightDate: `night ${night}`, zeroPointMag: figures.zeroPointMag },
         backgroundE: Math.max(0, figures.background - 10 * OFFSET),
         // What shakes the tube and not the guide camera is not seen by guiding.
         guidingArcsec: 0.62 * (1 + 0.09 * normalFrom(random)) * (fault === 'guiding' ? 1 + 2 * lossShare : 1),

@@ -120,7 +120,7 @@ describe('rules', () => {
   ])('"%s" is read as %s', (text, sigmas) => expect(sigmasOf(text)).toBe(sigmas));
 
   it('say what they would drop, and why', () => {
-    const byFigure = { starSize: 2, starCount: 0, guiding: 1, background: 0, elongation: 0 };
+    const byFigure = { starSize: 2, starCount: 0, guiding: 1, background: 0, elongation: 0, starlight: 0 };
     expect(previewWords({ exposures: 50, rejectedNow: 1, wouldReject: 3, byFigure })).toBe(
       'Of the newest 50 exposures 1 are rejected by rule now; these rules would reject 3: 2 for star size, 1 for guiding.',
     );

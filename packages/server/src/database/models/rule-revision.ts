@@ -13,6 +13,7 @@ export interface RuleRevision extends Row<RuleRevision> {
   guidingSigmas: CreationOptional<number | null>;
   backgroundSigmas: CreationOptional<number | null>;
   elongationSigmas: CreationOptional<number | null>;
+  starlightSigmas: CreationOptional<number | null>;
   personId: string;
   at: CreationOptional<Date>;
 }
@@ -30,6 +31,7 @@ export const defineRuleRevision = (sequelize: Sequelize): ModelStatic<RuleRevisi
       guidingSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       backgroundSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       elongationSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
+      starlightSigmas: { type: DataTypes.DOUBLE, validate: { min: 1, max: 20 } },
       personId: { type: DataTypes.UUID, allowNull: false, references: { model: 'people', key: 'id' } },
       at: { type: DataTypes.DATE, allowNull: false, defaultValue: literal('now()') },
     },

@@ -14,7 +14,8 @@ import { frameOfStep, markCopied } from './repository.ts';
 
 type Copied = ResponseOf<typeof copyFrame>;
 
-export function createFrameCopies(database: Database, folder: string | null) {
+/** @param onWhole told when a file is here whole */
+export function createFrameCopies(database: Database, folder: string | null, onWhole: () => void) {
   // Pieces of one frame come one after the other; a runner that asks twice must not write twice.
   const underWay = new Map<string, Promise<unknown>>();
 
@@ -45,6 +46,7 @@ export function createFrameCopies(database: Database, folder: string | null) {
     if (!isCopied) {
       await markCopied(database, exposureId);
       await announce(database, observatoryId, 'ledger');
+      onWhole();
     }
     return { bytes: sizeBytes, isWanted: false };
   }

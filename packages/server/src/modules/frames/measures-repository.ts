@@ -2,7 +2,7 @@
 import type { FrameFigures } from '@meridiem/contract';
 import type { SkyPosition } from '@meridiem/core';
 import { imageScaleArcsec } from '@meridiem/core';
-import { Op } from 'sequelize';
+import { literal, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import type { FrameMeasure } from '../../database/models/frame-measure.ts';
 import { NOW } from '../../database/now.ts';
@@ -67,6 +67,40 @@ export const storeMeasure = (
     zeroPointScatterMag: zeroPoint?.scatterMag ?? null,
     zeroPointStars: zeroPoint?.starCount ?? null,
   });
+
+export interface UnmeasuredFrame {
+  readonly exposureId: string;
+  readonly observatoryId: string;
+  readonly name: string;
+  readonly sizeBytes: number;
+}
+
+/** Files that are here whole and were not measured by this method, the newest first. */
+export async function unmeasuredFrames(
+  { models }: Queries,
+  method: number,
+  without: readonly string[],
+  most: number,
+): Promise<UnmeasuredFrame[]> {
+  const measured = literal(`(SELECT exposure_id FROM frame_measures WHERE method = ${method})`);
+  const rows = await models.Frame.findAll({
+    where: {
+      copied: { [Op.ne]: null },
+      [Op.and]: [{ exposureId: { [Op.notIn]: measured } }, { exposureId: { [Op.notIn]: [...without] } }],
+    },
+    order: [['copied', 'DESC']],
+    limit: most,
+  });
+  return rows.map(({ exposureId, observatoryId, name, sizeBytes }) => ({
+    ...{ exposureId, observatoryId, name },
+    sizeBytes: Number(sizeBytes),
+  }));
+}
+
+export async function goalsOf({ models }: Queries, exposureIds: readonly string[]): Promise<string[]> {
+  const rows = await models.LedgerRow.findAll({ where: { exposureId: [...exposureIds], goalId: { [Op.ne]: null } } });
+  return [...new Set(rows.map(({ goalId }) => goalId!))];
+}
 
 export interface Intended extends PointingHint {
   /** Of its panel. */

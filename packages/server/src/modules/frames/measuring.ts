@@ -11,16 +11,24 @@ export interface MeasuredFile {
   readonly path: string;
 }
 
+export interface HowMeasured {
+  /** Whether what is kept is measured again. */
+  readonly isAgain?: boolean;
+  readonly isPageWaiting?: boolean;
+}
+
 export type FrameMeasuring = ReturnType<typeof createMeasuring>;
 
 export const createMeasuring = (database: Database, frameWorker: FrameWorker) => ({
-  /** @param isAgain whether what is kept is measured again
-   * @returns null where the file is no picture */
-  async measure({ exposureId, path }: MeasuredFile, isAgain = false): Promise<Measured | null> {
+  /** @returns null where the file is no picture */
+  async measure(
+    { exposureId, path }: MeasuredFile,
+    { isAgain = false, isPageWaiting = true }: HowMeasured = {},
+  ): Promise<Measured | null> {
     const kept = isAgain ? null : await storedMeasure(database, exposureId, MEASURING_METHOD);
     if (kept) return kept;
     const { positionAngleDeg: _, ...hint } = await intendedOf(database, exposureId);
-    const figures = await frameWorker.measure({ path, ...hint }).catch((): FrameFigures | null => null);
+    const figures = await frameWorker.measure({ path, ...hint }, isPageWaiting).catch((): FrameFigures | null => null);
     if (!figures) return null;
     await storeMeasure(database, { exposureId, method: MEASURING_METHOD }, figures);
     return storedMeasure(database, exposureId, MEASURING_METHOD);

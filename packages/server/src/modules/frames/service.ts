@@ -14,6 +14,7 @@ import { RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
 import { deviationsOf, ledgerRowOf } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
+import { createArrivals } from './arrivals.ts';
 import { createFrameCopies } from './copies.ts';
 import { keptDrawing, sizeOf } from './frame-files.ts';
 import type { Measured } from './measures-repository.ts';
@@ -26,6 +27,7 @@ export interface FrameParts {
   readonly changes: ChangeService;
   readonly observatory: ObservatoryService;
   readonly frameWorker: FrameWorker;
+  readonly warn: (error: unknown) => void;
 }
 
 interface FrameFile {
@@ -38,7 +40,7 @@ interface FrameFile {
 
 export type FrameService = ReturnType<typeof createFrameService>;
 
-export function createFrameService({ database, config, changes, observatory, frameWorker }: FrameParts) {
+export function createFrameService({ database, config, changes, observatory, frameWorker, warn }: FrameParts) {
   changes.register('exposure_note', {
     by: 'owner',
     takeBack: async (queries, { observatoryId }, { after }) => {
@@ -48,6 +50,8 @@ export function createFrameService({ database, config, changes, observatory, fra
   });
 
   const measuring = createMeasuring(database, frameWorker);
+  const { framesFolder } = config;
+  const arrivals = framesFolder === null ? null : createArrivals({ database, measuring, framesFolder, warn });
 
   /** The row, where the viewer may look at it: what is reserved is not there. */
   async function seen(viewer: Viewer, id: string): Promise<ExposurePage['row']> {
@@ -67,11 +71,14 @@ export function createFrameService({ database, config, changes, observatory, fra
 
   /** What its pixels say; null where there is no file, or it is not the one that was taken. */
   const measuredFile = (exposureId: string, file: FrameFile | null, isAgain = false): Promise<Measured | null> =>
-    file?.isWhole ? measuring.measure({ exposureId, path: file.path }, isAgain) : Promise.resolve(null);
+    file?.isWhole ? measuring.measure({ exposureId, path: file.path }, { isAgain }) : Promise.resolve(null);
 
   return {
     /** For the runner that took it. */
-    copy: createFrameCopies(database, config.framesFolder),
+    copy: createFrameCopies(database, config.framesFolder, () => arrivals?.come()),
+    /** Resolves when every file that has come is measured. */
+    settled: async () => arrivals?.settled(),
+    stop: async () => arrivals?.stop(),
 
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {
       const row = await seen(viewer, id);

@@ -15,6 +15,7 @@ const REASONS: Readonly<Record<FigureOutcome['figure'], string>> = {
   guiding: 'guiding',
   background: 'moonlight',
   elongation: 'guiding',
+  starlight: 'cloud',
 };
 
 const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
@@ -23,6 +24,7 @@ const FIGURE_WORDS: Readonly<Record<FigureOutcome['figure'], string>> = {
   guiding: 'guiding',
   background: 'background',
   elongation: 'elongation',
+  starlight: 'starlight',
 };
 
 /** Judges the newest exposures of goals by the rules in force. Projects that have judging switched off keep what they have. */

@@ -15,7 +15,7 @@ import type {
 } from '@meridiem/core';
 import { darkCurrentAt, modeNow, readNoiseAt } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
-import { DEFAULT_RULES } from '@meridiem/core';
+import { DEFAULT_RULES, MEASURING_METHOD } from '@meridiem/core';
 import type { Viewer } from '../../plugins/sessions.ts';
 
 /** Exposures replayed to know what is usual, and the newest of them whose verdicts are given. */
@@ -25,7 +25,9 @@ const NEAREST = 31;
 /** The rules of a joined row `u` of rule_revisions, or the core's own. */
 export const RULES_SQL = `CASE WHEN u.id IS NULL THEN '${JSON.stringify(DEFAULT_RULES)}'::jsonb ELSE jsonb_build_object(
   'starSize', u.star_size_sigmas, 'starCount', u.star_count_sigmas, 'guiding', u.guiding_sigmas, 'background', u.background_sigmas,
-  'elongation', u.elongation_sigmas) END`;
+  'elongation', u.elongation_sigmas, 'starlight', u.starlight_sigmas) END`;
+/** What a file's own pixels say, once it has been measured; the starlight that arrives is known by them alone. */
+const MEASURED_FILE_SQL = `LEFT JOIN frame_measures z ON z.exposure_id = r.exposure_id AND z.method = ${MEASURING_METHOD}`;
 export interface JudgedRow extends JudgedExposure {
   readonly goalId: string;
   readonly projectId: string;
@@ -96,8 +98,8 @@ export const exposuresToJudge = (queries: Queries, goalId: string): Promise<Judg
     `SELECT * FROM (
        SELECT r.exposure_id AS id, r.goal_id AS "goalId", r.project_id AS "projectId", l.name AS "panelName", f.letter AS "filterLetter", p.judging, r.start_utc AS start,
          r.exposure_s AS "exposureSec", m.half_flux_radius_px AS "starSizePx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE",
-         m.elongation, m.airmass, m.transparency, m.sky_ratio AS "skyRatio", j.verdict AS "ruleVerdict", j.reason AS "ruleReason", ${RULES_SQL} AS rules
-       FROM ledger_rows r JOIN measurements m ON m.exposure_id = r.exposure_id JOIN projects p ON p.id = r.project_id JOIN panels l ON l.id = r.panel_id JOIN filters f ON f.id = r.filter_id
+         m.elongation, z.zero_point_mag AS "zeroPointMag", m.airmass, m.transparency, m.sky_ratio AS "skyRatio", r.night_date::text AS "nightDate", j.verdict AS "ruleVerdict", j.reason AS "ruleReason", ${RULES_SQL} AS rules
+       FROM ledger_rows r JOIN measurements m ON m.exposure_id = r.exposure_id ${MEASURED_FILE_SQL} JOIN projects p ON p.id = r.project_id JOIN panels l ON l.id = r.panel_id JOIN filters f ON f.id = r.filter_id
        LEFT JOIN LATERAL (SELECT * FROM rule_revisions x WHERE x.rig_id = p.rig_id ORDER BY seq DESC LIMIT 1) u ON true
        LEFT JOIN LATERAL (SELECT verdict, reason FROM verdicts v WHERE v.exposure_id = r.exposure_id AND v.origin = 'rule' ORDER BY seq DESC LIMIT 1) j ON true
        LEFT JOIN verdicts h ON h.seq = r.verdict_seq AND h.origin = 'hand'
@@ -114,8 +116,9 @@ export const exposuresAround = (
   queries.rows(
     `SELECT * FROM (
        SELECT r.exposure_id AS id, r.verdict, r.start_utc AS start, r.exposure_s AS "exposureSec", m.half_flux_radius_px AS "starSizePx", m.star_count AS "starCount",
-         m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE", m.elongation, m.airmass, m.transparency, m.sky_ratio AS "skyRatio"
-       FROM ledger_rows o JOIN ledger_rows r ON r.goal_id = o.goal_id JOIN measurements m ON m.exposure_id = r.exposure_id
+         m.guiding_rms_arcsec AS "guidingArcsec", m.background_e AS "backgroundE", m.elongation, z.zero_point_mag AS "zeroPointMag", m.airmass, m.transparency, m.sky_ratio AS "skyRatio",
+         r.night_date::text AS "nightDate"
+       FROM ledger_rows o JOIN ledger_rows r ON r.goal_id = o.goal_id JOIN measurements m ON m.exposure_id = r.exposure_id ${MEASURED_FILE_SQL}
        WHERE o.exposure_id = $1 AND m.airmass IS NOT NULL
        ORDER BY abs(extract(epoch FROM r.start_utc - o.start_utc)) LIMIT ${NEAREST}) nearest ORDER BY start, id`,
     [exposureId],

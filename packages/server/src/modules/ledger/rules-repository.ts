@@ -22,8 +22,8 @@ export const rulesOfRig = (
 /** The next revision of a rig's rules. */
 export const insertRules = (queries: Queries, viewer: Viewer, rigId: string, rules: Rules): Promise<unknown> =>
   queries.rows(
-    `INSERT INTO rule_revisions (observatory_id, rig_id, seq, star_size_sigmas, star_count_sigmas, guiding_sigmas, background_sigmas, elongation_sigmas, person_id)
-           SELECT $1, $2, coalesce(max(seq), 0) + 1, $3, $4, $5, $6, $7, $8 FROM rule_revisions WHERE rig_id = $2`,
+    `INSERT INTO rule_revisions (observatory_id, rig_id, seq, star_size_sigmas, star_count_sigmas, guiding_sigmas, background_sigmas, elongation_sigmas, starlight_sigmas, person_id)
+           SELECT $1, $2, coalesce(max(seq), 0) + 1, $3, $4, $5, $6, $7, $8, $9 FROM rule_revisions WHERE rig_id = $2`,
     [viewer.observatoryId, rigId, ...FIGURES.map((figure) => rules[figure]), viewer.personId],
   );
 

@@ -23,7 +23,7 @@ export function createRuleService({ database }: { database: Database }) {
         exposures: 0,
         rejectedNow: 0,
         wouldReject: 0,
-        byFigure: { starSize: 0, starCount: 0, guiding: 0, background: 0, elongation: 0 },
+        byFigure: { starSize: 0, starCount: 0, guiding: 0, background: 0, elongation: 0, starlight: 0 },
       };
       for (const goalId of await goalsOfRig(database, viewer, rigId)) {
         for (const { row, given } of await judgedAgain(database, goalId, rules)) {

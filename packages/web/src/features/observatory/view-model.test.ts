@@ -55,11 +55,11 @@ describe('rejection rules as typed', () => {
   ])('%j', (text, sigmas) => expect(sigmasOf(text)).toBe(sigmas));
 
   it('are tried in a sentence that names only what rejects', () => {
-    const byFigure = { starSize: 20, starCount: 0, guiding: 32, background: 0, elongation: 0 };
+    const byFigure = { starSize: 20, starCount: 0, guiding: 32, background: 0, elongation: 0, starlight: 0 };
     expect(previewWords({ exposures: 812, rejectedNow: 37, wouldReject: 52, byFigure })).toBe(
       'Of the newest 812 exposures 37 are rejected by rule now; these rules would reject 52: 20 for star size, 32 for guiding.',
     );
-    const none = { starSize: 0, starCount: 0, guiding: 0, background: 0, elongation: 0 };
+    const none = { starSize: 0, starCount: 0, guiding: 0, background: 0, elongation: 0, starlight: 0 };
     expect(previewWords({ exposures: 9, rejectedNow: 1, wouldReject: 0, byFigure: none })).toMatch(/would reject 0\.$/);
   });
 });

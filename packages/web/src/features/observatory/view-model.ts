@@ -35,13 +35,21 @@ export const MOUNT_WORDS = {
 } as const;
 export const ROTATOR_WORDS = { motor: 'by motor', hand: 'by hand, on a visit', none: 'fixed' } as const;
 
-export const RULES: readonly (keyof Rules)[] = ['starSize', 'elongation', 'starCount', 'guiding', 'background'];
+export const RULES: readonly (keyof Rules)[] = [
+  'starSize',
+  'elongation',
+  'starCount',
+  'starlight',
+  'guiding',
+  'background',
+];
 export const RULE_WORDS: Readonly<Record<keyof Rules, string>> = {
   starSize: 'Stars larger than usual by',
   starCount: 'Fewer stars than usual by',
   guiding: 'Guiding worse than usual by',
   background: 'Sky brighter than predicted by',
   elongation: 'Stars longer than usual by',
+  starlight: 'Less starlight than usual by',
 };
 
 /** Sigmas as typed; null for "off", undefined where it can't be read. */
@@ -63,6 +71,7 @@ export function previewWords({ exposures, rejectedNow, wouldReject, byFigure }: 
     guiding: 'guiding',
     background: 'the sky',
     elongation: 'long stars',
+    starlight: 'lost starlight',
   };
   const parts = RULES.flatMap((key) => (byFigure[key] > 0 ? [`${byFigure[key]} for ${names[key]}`] : []));
   const why = parts.length > 0 ? `: ${parts.join(', ')}` : '';

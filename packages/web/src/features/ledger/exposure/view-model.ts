@@ -8,6 +8,7 @@ const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
   guiding: 'guiding',
   background: 'sky background',
   elongation: 'star elongation',
+  starlight: 'starlight',
 };
 
 export interface ShownDeviation {
