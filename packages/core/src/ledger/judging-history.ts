@@ -1,6 +1,14 @@
 // A goal's exposures judged one after the other: the reference that grows, the new level that restarts it, the early ones judged again.
 import type { Figure, JudgedExposure, JudgingRules, RuleVerdict, TypicalFigures } from './judging.ts';
-import { figureAgainst, isNewLevel, judgeExposure, NEW_LEVEL_RUN, REFERENCE_LEAST, REFERENCE_MOST } from './judging.ts';
+import {
+  isNewLevel,
+  judgeExposure,
+  NEW_LEVEL_RUN,
+  REFERENCE_LEAST,
+  REFERENCE_MOST,
+  sizeAgainst,
+  usualSizeOf,
+} from './judging.ts';
 
 /** What judging the next exposure of a goal needs of the earlier ones, oldest first. */
 export interface JudgedHistory {
@@ -59,11 +67,14 @@ function softOfTheirNight(
   const accepted = exposures.filter(
     ({ id, nightDate }) => nightDate !== null && verdicts.get(id)?.verdict === 'accepted',
   );
-  return accepted.flatMap((exposure) => {
-    const ofNight = accepted.filter(({ nightDate }) => nightDate === exposure.nightDate);
-    const worst = figureAgainst(exposure, ofNight, 'starSize');
-    if (!worst || worst.sigmas <= limit) return [];
-    return [{ ...verdicts.get(exposure.id)!, verdict: 'rejected' as const, worst, held: ofNight.length }];
+  return [...new Set(accepted.map(({ nightDate }) => nightDate))].flatMap((night) => {
+    const ofNight = accepted.filter(({ nightDate }) => nightDate === night);
+    const usual = usualSizeOf(ofNight);
+    return ofNight.flatMap((exposure) => {
+      const worst = sizeAgainst(exposure, usual);
+      if (!worst || worst.sigmas <= limit) return [];
+      return [{ ...verdicts.get(exposure.id)!, verdict: 'rejected' as const, worst, held: ofNight.length }];
+    });
   });
 }
 

@@ -1,5 +1,6 @@
 // Judging an exposure by its figures against recent ones of the same goal: one-sided, in robust sigmas, corrected for air and sky.
 import { medianOf } from '../units.ts';
+import { growthInAir, SEEING_EXPONENT } from './star-growth.ts';
 
 export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation', 'starlight'] as const;
 export type Figure = (typeof FIGURES)[number];
@@ -115,24 +116,43 @@ export function figuresAgainst(
 ): FigureOutcome[] {
   const recent = reference.slice(-REFERENCE_MOST);
   return FIGURES.flatMap((figure) => {
-    const usual = recent.length >= REFERENCE_LEAST ? usualFor(exposure, recent, figure) : typicalOf(typical, figure);
-    return outcomeOf(exposure, figure, usual) ?? [];
+    if (recent.length < REFERENCE_LEAST)
+      return outcomeOf(figure, correctedFigure(exposure, figure), typicalOf(typical, figure)) ?? [];
+    if (figure === 'starSize') return sizeAgainst(exposure, usualSizeFor(exposure, recent)) ?? [];
+    return outcomeOf(figure, correctedFigure(exposure, figure), usualOf(recent, figure)) ?? [];
   });
 }
 
-/** One figure against all of these; null where it was not measured, or on too few of them. */
-export const figureAgainst = (
-  exposure: JudgedExposure,
-  reference: readonly JudgedExposure[],
-  figure: Figure,
-): FigureOutcome | null => outcomeOf(exposure, figure, usualOf(reference, figure));
-
-function outcomeOf(exposure: JudgedExposure, figure: Figure, usual: Usual | null): FigureOutcome | null {
-  const value = correctedFigure(exposure, figure);
+function outcomeOf(figure: Figure, value: number | null, usual: Usual | null): FigureOutcome | null {
   if (value === null || !usual) return null;
   const worse = BAD_IS_LOW.has(figure) ? usual.median - value : value - usual.median;
   return { figure, value, usual: usual.median, sigmas: worse / usual.sigma };
 }
+
+/** How large stars usually are, and how they grow with airmass. */
+export interface UsualSize extends Usual {
+  readonly airExponent: number;
+}
+
+/** @returns null where fewer than eight tell it */
+export function usualSizeOf(reference: readonly JudgedExposure[]): UsualSize | null {
+  const sizes = reference.flatMap(({ starSizePx, airmass }) => (starSizePx === null ? [] : [{ starSizePx, airmass }]));
+  if (sizes.length < REFERENCE_LEAST) return null;
+  const airExponent = growthInAir(sizes);
+  const atZenith = sizes.map(({ starSizePx, airmass }) => starSizePx / airmass ** airExponent);
+  return { ...spreadOf(atZenith, 'starSize'), airExponent };
+}
+
+/** Null where its stars were not measured, or too few others'. */
+export const sizeAgainst = (exposure: JudgedExposure, usual: UsualSize | null): FigureOutcome | null =>
+  usual && exposure.starSizePx !== null
+    ? outcomeOf('starSize', exposure.starSizePx / exposure.airmass ** usual.airExponent, usual)
+    : null;
+
+/** Seeing is a night's own: what is soft tonight is told by tonight, once eight of its exposures are there. */
+const usualSizeFor = ({ nightDate }: JudgedExposure, reference: readonly JudgedExposure[]): UsualSize | null =>
+  (nightDate === null ? null : usualSizeOf(reference.filter((one) => one.nightDate === nightDate))) ??
+  usualSizeOf(reference);
 
 /** Whether the last rejections in a row are no outliers but a stable new level: the seeing of another season, another focus offset.
  * @param rejected the newest rule rejections in a row, oldest first
@@ -168,8 +188,8 @@ const correctedFigures = (exposure: JudgedExposure): Record<Figure, number | nul
 function corrected(exposure: JudgedExposure, figure: Figure): number | null {
   const { airmass, transparency, skyRatio, exposureSec } = exposure;
   switch (figure) {
-    case 'starSize': // Seeing grows as airmass^0.6. Source: Roddier 1981, Progress in Optics 19, 281.
-      return exposure.starSizePx === null ? null : exposure.starSizePx / airmass ** 0.6;
+    case 'starSize':
+      return exposure.starSizePx === null ? null : exposure.starSizePx / airmass ** SEEING_EXPONENT;
     case 'starCount': {
       const depthMag = 2.5 * Math.log10((transparency * Math.sqrt(exposureSec)) / Math.sqrt(skyRatio));
       return exposure.starCount === null ? null : exposure.starCount / 10 ** (COUNT_SLOPE * depthMag);
@@ -190,13 +210,6 @@ const BAD_IS_LOW: ReadonlySet<Figure> = new Set(['starCount', 'starlight']);
 interface Usual {
   readonly median: number;
   readonly sigma: number;
-}
-
-/** Seeing is a night's own: what is soft tonight is told by tonight, once eight of its exposures are there. */
-function usualFor(exposure: JudgedExposure, reference: readonly JudgedExposure[], figure: Figure): Usual | null {
-  if (figure !== 'starSize' || exposure.nightDate === null) return usualOf(reference, figure);
-  const sameNight = reference.filter(({ nightDate }) => nightDate === exposure.nightDate);
-  return usualOf(sameNight, figure) ?? usualOf(reference, figure);
 }
 
 function usualOf(reference: readonly JudgedExposure[], figure: Figure): Usual | null {

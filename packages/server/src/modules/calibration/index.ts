@@ -1,2 +1,3 @@
 export { calibrationRoutes } from './routes.ts';
 export { createCalibrationService } from './service.ts';
+export { calibrationOwed } from './owed-after.ts';

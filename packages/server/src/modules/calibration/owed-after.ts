@@ -1,0 +1,49 @@
+// What a night's lights still want, in a few words for the morning.
+import type { CalibrationKind, CalibrationNeed } from '@meridiem/core';
+import { calibrationNeeds } from '@meridiem/core';
+import type { Queries } from '../../database/connection.ts';
+import { lightsOf, shelfOf } from './repository.ts';
+
+const PLURALS: Readonly<Record<CalibrationKind, string>> = {
+  flat: 'flats',
+  'flat-dark': 'darks for flats',
+  dark: 'darks',
+  bias: 'bias',
+};
+
+/** "flats for L and R, darks"; null where there is a fitting set for everything */
+export async function calibrationOwed(
+  { queries, observatoryId }: { readonly queries: Queries; readonly observatoryId: string },
+  rigId: string,
+  nightDate: string,
+): Promise<string | null> {
+  const night = { from: nightDate, to: nightDate };
+  const own = <T extends { readonly rigId: string }>(rows: readonly T[]): T[] =>
+    rows.filter((row) => row.rigId === rigId);
+  const lights = own(await lightsOf(queries, observatoryId, night));
+  const needs = calibrationNeeds(lights, own(await shelfOf(queries, observatoryId, night)));
+  const owed = needs.filter(({ state }) => state !== 'matched');
+  if (owed.length === 0) return null;
+  const letters = new Map(
+    (await queries.models.Filter.findAll({ where: { observatoryId } })).map(({ id, letter }) => [id, letter]),
+  );
+  return owedWords(owed, letters);
+}
+
+/** @param letters of filters, by id */
+export function owedWords(
+  owed: readonly Pick<CalibrationNeed, 'kind' | 'like'>[],
+  letters: ReadonlyMap<string, string>,
+): string {
+  const kinds = [...new Set(owed.map(({ kind }) => kind))];
+  return kinds
+    .map((kind) => {
+      if (kind !== 'flat') return PLURALS[kind];
+      const of = [...new Set(owed.flatMap(({ like }) => letters.get(like.filterId ?? '') ?? []))];
+      return of.length === 0 ? PLURALS.flat : `${PLURALS.flat} for ${listed(of)}`;
+    })
+    .join(', ');
+}
+
+const listed = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
