@@ -2,6 +2,7 @@ import * as calendar from './calendar.ts';
 import * as calibration from './calibration.ts';
 import * as catalogue from './catalogue.ts';
 import * as delivery from './delivery.ts';
+import * as depth from './depth.ts';
 import * as devices from './devices.ts';
 import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
@@ -45,6 +46,7 @@ export * from './catalogue.ts';
 export { namedOnly } from './closed.ts';
 export * from './common.ts';
 export * from './delivery.ts';
+export * from './depth.ts';
 export * from './device-run.ts';
 export * from './devices.ts';
 export * from './equipment.ts';
@@ -106,6 +108,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     framing,
     shelf,
     delivery,
+    depth,
     devices,
     survey,
     testShots,

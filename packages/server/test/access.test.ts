@@ -200,6 +200,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /runs/:id/actions': 'ghmc',
   'GET /exposures/:id': 'ghmc',
   'GET /projects/:id/delivery': 'hmc',
+  'GET /projects/:id/depth': 'ghmc',
   'GET /projects/:id/delivery/archive': 'hmc',
   'GET /exposures/:id/picture': 'ghmc',
   'GET /exposures/:id/file': 'hmc',

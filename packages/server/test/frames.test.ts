@@ -11,6 +11,7 @@ import {
   listExposures,
   measureExposure,
   noteExposure,
+  readDepth,
   readExposure,
   undoLast,
 } from '@meridiem/contract';
@@ -105,6 +106,19 @@ const ownerOf = async (): Promise<string> => {
 const get = async (who: string, path: string) =>
   test.app.inject({ url: `/api${path}`, headers: { cookie: await test.cookieOf(who), host: 'localhost' } });
 
+/** The depth of the project with one measured exposure: noise 6, one minute, over the whole of its own field. */
+async function isAsDeepAsItsNoise(scaleArcsecPerPx: number): Promise<void> {
+  const { body } = await test.call('ilse', readDepth, { params: { id: bare.projectId! } });
+  const filter = body.filters.find(({ letter }) => letter === bare.filterLetter)!;
+  expect([body.projectName, filter.measured]).toEqual([bare.projectName, 1]);
+  const mag = ZERO_POINT - 2.5 * Math.log10((3 * 6) / (60 * scaleArcsecPerPx * 10));
+  expect(Math.abs(filter.summary!.medianMag - mag)).toBeLessThan(0.15);
+  const covered = filter.cells.filter((cell) => cell !== null).length * body.grid!.stepDeg ** 2;
+  expect(covered / (700 * 500 * (scaleArcsecPerPx / 3600) ** 2)).toBeCloseTo(1, 1);
+  const others = body.filters.filter(({ letter }) => letter !== bare.filterLetter);
+  expect(others.map(({ measured, summary }) => [measured, summary])).toEqual(others.map(() => [0, null]));
+}
+
 describe('an exposure', () => {
   it('says in the ledger whether its file was kept', async () => {
     const { rows } = (await test.call('sam', listExposures, { query: { limit: 300 } })).body;
@@ -147,6 +161,7 @@ describe('an exposure', () => {
     expect(first.offIntended!.arcmin).toBeGreaterThan(1.5);
     expect(zeroPoint!.mag).toBeCloseTo(ZERO_POINT, 1);
     expect((await read()).measuredUtcMs).toBe(first.measuredUtcMs);
+    await isAsDeepAsItsNoise(scaleArcsecPerPx);
     expect((await test.call('ilse', measureExposure, { params: { id: bare.id }, body: {} })).status).toBe(200);
     expect((await read()).measuredUtcMs).toBeGreaterThan(first.measuredUtcMs!);
     await writeFile(join(folder, 'Wren/2026-10-10/two.fits'), 'cut off');

@@ -56,7 +56,8 @@ export function judgeSequence(
   return verdicts;
 }
 
-/** The first of a night were held against other nights, and other seeing: with eight accepted, each is held against all of its own. */
+/** Seeing is a night's own, and other nights say little about it: once eight of a night are accepted, each is held against all of
+ * them. */
 function softOfTheirNight(
   exposures: readonly JudgedExposure[],
   verdicts: ReadonlyMap<string, GivenVerdict>,

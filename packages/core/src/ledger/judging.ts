@@ -68,7 +68,7 @@ export const NEW_LEVEL_RUN = 5;
 const MAD_TO_SIGMA = 1.4826;
 /** A reference that happens to agree closely still allows this much scatter, as a share of the usual value. */
 const LEAST_SIGMA_SHARE: Readonly<Record<Figure, number>> = {
-  starSize: 0.03,
+  starSize: 0.02,
   starCount: 0.05,
   guiding: 0.08,
   background: 0.04,
@@ -118,7 +118,7 @@ export function figuresAgainst(
   return FIGURES.flatMap((figure) => {
     if (recent.length < REFERENCE_LEAST)
       return outcomeOf(figure, correctedFigure(exposure, figure), typicalOf(typical, figure)) ?? [];
-    if (figure === 'starSize') return sizeAgainst(exposure, usualSizeFor(exposure, recent)) ?? [];
+    if (figure === 'starSize') return sizeAgainst(exposure, usualSizeOf(recent)) ?? [];
     return outcomeOf(figure, correctedFigure(exposure, figure), usualOf(recent, figure)) ?? [];
   });
 }
@@ -148,11 +148,6 @@ export const sizeAgainst = (exposure: JudgedExposure, usual: UsualSize | null): 
   usual && exposure.starSizePx !== null
     ? outcomeOf('starSize', exposure.starSizePx / exposure.airmass ** usual.airExponent, usual)
     : null;
-
-/** Seeing is a night's own: what is soft tonight is told by tonight, once eight of its exposures are there. */
-const usualSizeFor = ({ nightDate }: JudgedExposure, reference: readonly JudgedExposure[]): UsualSize | null =>
-  (nightDate === null ? null : usualSizeOf(reference.filter((one) => one.nightDate === nightDate))) ??
-  usualSizeOf(reference);
 
 /** Whether the last rejections in a row are no outliers but a stable new level: the seeing of another season, another focus offset.
  * @param rejected the newest rule rejections in a row, oldest first

@@ -27,6 +27,7 @@ const Ledger = lazy(() => import('../features/ledger/route.tsx'));
 const Exposure = lazy(() => import('../features/ledger/ExposurePage.tsx'));
 const Imports = lazy(() => import('../features/imports/route.tsx'));
 const Members = lazy(() => import('../features/members/route.tsx'));
+const Depth = lazy(() => import('../features/depth/route.tsx'));
 const Standing = lazy(() => import('../features/standing/route.tsx'));
 const Visits = lazy(() => import('../features/visits/route.tsx'));
 const Messages = lazy(() => import('../features/messages/route.tsx'));
@@ -67,6 +68,7 @@ const router = createBrowserRouter([
       { path: 'projects', element: <Projects /> },
       { path: 'projects/:id', element: <KeyedProject /> },
       { path: 'projects/:id/files', element: <Delivery /> },
+      { path: 'projects/:id/depth', element: <Depth /> },
       { path: 'finder', element: <Finder /> },
       { path: 'framing', element: <Framing /> },
       { path: 'ledger', element: <Ledger /> },

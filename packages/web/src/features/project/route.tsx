@@ -69,6 +69,9 @@ export default function ProjectPage() {
             Files
           </Link>
         )}
+        <Link className="word-link" to={`/projects/${project.id}/depth`}>
+          Depth
+        </Link>
         {account.role !== 'guest' && <CopyProject project={project} />}
       </div>
       <ProjectSwitches

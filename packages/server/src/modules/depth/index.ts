@@ -1,0 +1,2 @@
+export { depthRoutes } from './routes.ts';
+export { createDepthService } from './service.ts';

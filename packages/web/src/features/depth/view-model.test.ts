@@ -1,0 +1,42 @@
+import { describe, expect, it } from '@jest/globals';
+import fc from 'fast-check';
+import { bandsOf, ofWords, runsOf, scaleBar } from './view-model.ts';
+
+describe('bands of depth', () => {
+  it('have round edges, each with the share that is at least so deep', () => {
+    const bands = bandsOf([null, 24.6, 25.1, 25.3, 25.9]);
+    expect(bands.map(({ fromMag }) => fromMag)).toEqual([24.5, 24.75, 25, 25.25, 25.5, 25.75]);
+    expect(bands.map(({ share }) => share)).toEqual([1, 0.75, 0.75, 0.5, 0.25, 0.25]);
+    expect(bandsOf([null, null])).toEqual([]);
+  });
+
+  it('are few, and hold every depth there is', () =>
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 20, max: 28, noNaN: true }), { minLength: 1 }), (mags) => {
+        const bands = bandsOf(mags);
+        expect(bands.length).toBeLessThanOrEqual(10);
+        expect(bands[0].share).toBe(1);
+        const drawn = runsOf(mags, mags.length, bands);
+        expect(drawn.reduce((sum, { length }) => sum + length, 0)).toBe(mags.length);
+      }),
+    ));
+});
+
+describe('runs of cells', () => {
+  it('join what lies side by side in one band, and leave out what was not gathered', () => {
+    const cells = [25, 25, null, 25, 25, 26];
+    expect(runsOf(cells, 3, bandsOf(cells))).toEqual([
+      { column: 0, row: 0, length: 2, band: 0 },
+      { column: 0, row: 1, length: 2, band: 0 },
+      { column: 2, row: 1, length: 1, band: 4 },
+    ]);
+  });
+});
+
+describe('beside the map', () => {
+  it('stands a round length, and how many exposures tell', () => {
+    expect(scaleBar({ stepDeg: 0.05, across: 48 })).toEqual({ cells: 10, words: '30′' });
+    expect(scaleBar({ stepDeg: 0.1, across: 40 }).words).toBe('1°');
+    expect([ofWords({ measured: 43, exposures: 61 }), ofWords({ measured: 1, exposures: 1 })]).toEqual(['43 of 61 exposures', '1 of 1 exposure']); // prettier-ignore
+  });
+});

@@ -1,0 +1,66 @@
+// A map of depth as bands: few enough to be told apart, each with how much of the field has got so far.
+import type { ProjectDepth } from '@meridiem/contract';
+import { shareAsDeep } from '@meridiem/core';
+
+export type Cells = readonly (number | null)[];
+export type Grid = NonNullable<ProjectDepth['grid']>;
+
+export interface Band {
+  readonly fromMag: number;
+  /** Of what was covered, how much is at least so deep. */
+  readonly share: number;
+}
+
+const STEPS_MAG = [0.1, 0.25, 0.5, 1];
+const MOST_BANDS = 7;
+
+/** The shallowest first; none where nothing was gathered. */
+export function bandsOf(cells: Cells): Band[] {
+  const mags = cells.filter((mag) => mag !== null);
+  if (mags.length === 0) return [];
+  const [least, most] = [Math.min(...mags), Math.max(...mags)];
+  const stepMag = STEPS_MAG.find((step) => (most - least) / step <= MOST_BANDS - 1) ?? STEPS_MAG.at(-1)!;
+  const first = Math.floor(least / stepMag);
+  return Array.from({ length: Math.floor(most / stepMag) - first + 1 }, (_, i) => {
+    const fromMag = (first + i) * stepMag;
+    return { fromMag, share: shareAsDeep(cells, fromMag) };
+  });
+}
+
+/** Cells of one band side by side, drawn as one. */
+export interface Run {
+  readonly column: number;
+  readonly row: number;
+  readonly length: number;
+  readonly band: number;
+}
+
+export function runsOf(cells: Cells, across: number, bands: readonly Band[]): Run[] {
+  const bandOf = (mag: number | null): number =>
+    mag === null ? -1 : bands.findLastIndex(({ fromMag }) => mag >= fromMag);
+  const runs: Run[] = [];
+  cells.forEach((mag, index) => {
+    const [column, row, band] = [index % across, Math.floor(index / across), bandOf(mag)];
+    const last = runs.at(-1);
+    if (band < 0) return;
+    if (last?.row === row && last.band === band && last.column + last.length === column)
+      runs[runs.length - 1] = { ...last, length: last.length + 1 };
+    else runs.push({ column, row, length: 1, band });
+  });
+  return runs;
+}
+
+const BARS_ARCMIN = [600, 300, 120, 60, 30, 10, 5, 2, 1];
+
+/** The longest round length that fits into a third of the picture. */
+export function scaleBar({ stepDeg, across }: Pick<Grid, 'stepDeg' | 'across'>): {
+  readonly cells: number;
+  readonly words: string;
+} {
+  const arcmin = BARS_ARCMIN.find((length) => length / 60 <= (stepDeg * across) / 3) ?? 1;
+  return { cells: arcmin / 60 / stepDeg, words: arcmin >= 60 ? `${arcmin / 60}°` : `${arcmin}′` };
+}
+
+/** "43 of 61 exposures" */
+export const ofWords = ({ measured, exposures }: { readonly measured: number; readonly exposures: number }): string =>
+  `${measured} of ${exposures} ${exposures === 1 ? 'exposure' : 'exposures'}`;
