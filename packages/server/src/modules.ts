@@ -11,7 +11,7 @@ import { calibrationRoutes, createCalibrationService } from './modules/calibrati
 import { createDeliveryService, deliveryRoutes } from './modules/delivery/index.ts';
 import { createDepthService, depthRoutes } from './modules/depth/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
-import { createForecastService, forecastRoutes } from './modules/forecast/index.ts';
+import { createDuskCalls, createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
 import { createFrameService, frameRoutes } from './modules/frames/index.ts';
 import { createFramingService, framingRoutes } from './modules/framing/index.ts';
@@ -65,9 +65,14 @@ export async function registerModules(
   await app.register(named(surveyRoutes), { service: createSurveyService({ database, config, changes }) });
   await app.register(named(nightRoutes), { service: createNightService({ clock, observatory }) });
   await app.register(named(planningRoutes), { service: planning });
-  await app.register(named(forecastRoutes), {
-    service: createForecastService({ database, clock, config, observatory }),
+  const forecasts = createForecastService({ database, clock, config, observatory });
+  await app.register(named(forecastRoutes), { service: forecasts });
+  const duskCalls = createDuskCalls({
+    ...{ database, clock },
+    forecast: (observatoryId, nightDate) => forecasts.read({ observatoryId }, nightDate),
+    warn: (error) => app.log.warn({ err: error }, 'the call at dusk failed'),
   });
+  app.addHook('onClose', async () => duskCalls.stop());
   await app.register(named(noticeRoutes), {
     service: createNoticeService({ database }),
     messages: createMessageService({ database, config }),

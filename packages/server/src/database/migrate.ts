@@ -34,6 +34,7 @@ import * as frameCopies from './migrations/2026-11-30-03-30-frame-copies.ts';
 import * as focusCurves from './migrations/2026-11-30-03-40-focus-curves.ts';
 import * as testShots from './migrations/2026-11-30-06-00-test-shots.ts';
 import * as moreFigures from './migrations/2026-11-30-08-00-more-figures.ts';
+import * as duskCalls from './migrations/2026-11-30-11-00-dusk-calls.ts';
 import * as starlightRule from './migrations/2026-11-30-10-00-starlight-rule.ts';
 import * as learnedTimes from './migrations/2026-11-30-07-30-learned-times.ts';
 import * as frameMeasures from './migrations/2026-11-30-07-00-frame-measures.ts';
@@ -95,6 +96,7 @@ export const MIGRATIONS: readonly Migration[] = [
   learnedTimes,
   moreFigures,
   starlightRule,
+  duskCalls,
 ];
 
 /** One number for this application's migration lock. */

@@ -72,6 +72,7 @@ import { defineRigStep } from './rig-step.ts';
 import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunAction } from './run-action.ts';
 import { defineRunOrder } from './run-order.ts';
+import { defineDuskCall } from './dusk-call.ts';
 import { defineTestShot } from './test-shot.ts';
 import { defineRunReading } from './run-reading.ts';
 import { defineRunStep } from './run-step.ts';
@@ -165,6 +166,7 @@ export function defineModels(sequelize: Sequelize) {
     RunAction: defineRunAction(sequelize),
     RunOrder: defineRunOrder(sequelize),
     TestShot: defineTestShot(sequelize),
+    DuskCall: defineDuskCall(sequelize),
     RunReading: defineRunReading(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),

@@ -34,7 +34,10 @@ export interface ForecastParts {
 }
 
 export function createForecastService({ database, clock, config, observatory: observatories }: ForecastParts) {
-  const store = (viewer: Viewer, hours: readonly ForecastHour[]): Promise<{ sources: number; hours: number }> =>
+  const store = (
+    viewer: Pick<Viewer, 'observatoryId'>,
+    hours: readonly ForecastHour[],
+  ): Promise<{ sources: number; hours: number }> =>
     database.transaction(async (queries) => {
       const sources = [...new Set(hours.map(({ source }) => source))];
       const unique = [...new Map(hours.map((hour) => [`${hour.source} ${hour.utcMs}`, hour])).values()];
@@ -45,7 +48,7 @@ export function createForecastService({ database, clock, config, observatory: ob
 
   const asked = (): Promise<ForecastHour[]> => fetchForecast(config.simulatorUrl, clock.nowUtcMs());
 
-  async function refreshIfStale(viewer: Viewer): Promise<void> {
+  async function refreshIfStale(viewer: Pick<Viewer, 'observatoryId'>): Promise<void> {
     const ageMs = clock.nowUtcMs() - (await newestIssueUtcMs(database, viewer.observatoryId, clock.nowUtcMs()));
     if (!config.simulatorUrl || ageMs < STALE_MS) return;
     // A silent service leaves what is known; the page says how old it is.
@@ -54,7 +57,7 @@ export function createForecastService({ database, clock, config, observatory: ob
   }
 
   return {
-    async read(viewer: Viewer, nightDate: string): Promise<NightForecast> {
+    async read(viewer: Pick<Viewer, 'observatoryId'>, nightDate: string): Promise<NightForecast> {
       const site = await observatories.site(viewer.observatoryId);
       const night = observingNight(
         nightDate === 'tonight' ? nightDateAt(clock.nowUtcMs(), site.timeZone) : nightDate,

@@ -1,7 +1,8 @@
 // Notices as rows: each person's own, newest first.
-import type { Notice } from '@meridiem/contract';
+import type { Notice, Role } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
+import { inForce } from '../../database/validity.ts';
 
 /** Notices shown at once. */
 const SHOWN = 50;
@@ -38,3 +39,12 @@ export async function newestNotices({ models }: Queries, observatoryId: string, 
 
 export const markNoticesSeen = ({ models }: Queries, observatoryId: string, personId: string): Promise<unknown> =>
   models.Notice.update({ seen: NOW }, { where: { observatoryId, personId, seen: null } });
+
+/** Members of an observatory who have one of the roles: whom something concerns. */
+export async function peopleAs({ models }: Queries, observatoryId: string, role: readonly Role[]): Promise<string[]> {
+  const rows = await models.Membership.findAll({
+    where: { observatoryId, role: [...role], suspended: false, during: inForce() },
+    attributes: ['personId'],
+  });
+  return rows.map(({ personId }) => personId);
+}

@@ -1,9 +1,8 @@
 // Steps by devices as rows: what was done, what only a person can mend, and how long steps take.
-import type { Role, RunAction } from '@meridiem/contract';
+import type { RunAction } from '@meridiem/contract';
 import type { MeasuredStep } from '@meridiem/core';
 import { col, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
-import { inForce } from '../../database/validity.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { RunRow } from './repository.ts';
 
@@ -108,15 +107,6 @@ export const openCalls = (queries: Queries, observatoryId: string): Promise<Open
      ORDER BY r.id, a.started DESC, a.seq DESC`,
     [observatoryId],
   );
-
-/** Members of an observatory who have one of the roles. */
-export async function peopleAs({ models }: Queries, observatoryId: string, role: readonly Role[]): Promise<string[]> {
-  const rows = await models.Membership.findAll({
-    where: { observatoryId, role: [...role], suspended: false, during: inForce() },
-    attributes: ['personId'],
-  });
-  return rows.map(({ personId }) => personId);
-}
 
 /** Nights whose steps are looked at. */
 const LAST_NIGHTS = 20;

@@ -3,8 +3,8 @@ import type { ResponseOf, readAlarms } from '@meridiem/contract';
 import { HANDS } from '@meridiem/contract';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
-import { notify } from '../notices/index.ts';
-import { openCalls, peopleAs } from './actions-repository.ts';
+import { notify, peopleAs } from '../notices/index.ts';
+import { openCalls } from './actions-repository.ts';
 import type { RunRow } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 

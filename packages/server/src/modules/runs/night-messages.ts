@@ -4,9 +4,8 @@ import type { NightEnd } from '@meridiem/core';
 import { NIGHT_ENDS } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { calibrationOwed } from '../calibration/index.ts';
-import { notify } from '../notices/index.ts';
+import { notify, peopleAs } from '../notices/index.ts';
 import type { RunRow } from './repository.ts';
-import { peopleAs } from './actions-repository.ts';
 import type { Gathered } from './night-messages-repository.ts';
 import { gatheredIn } from './night-messages-repository.ts';
 
