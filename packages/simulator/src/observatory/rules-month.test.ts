@@ -1,6 +1,6 @@
 // A month of rendered pictures, measured by their pixels and judged by the usual rules: what was spoiled is to be found, and what
 // was not must stand. Seeing, air and moon move the good ones too. Whoever wrote the rules has tuned nothing on this month. With
-// --long: 2,640 pictures take three minutes.
+// --long: 2,640 pictures take five minutes.
 import { describe, expect, it } from '@jest/globals';
 import type { JudgedExposure, Random, SkyPosition } from '@meridiem/core';
 import { DEFAULT_RULES, faintStarsAround, figuresOf, findStars, judgeSequence, normalFrom, seededRandom, skyBackground, solveField, zeroPointOf } from '@meridiem/core'; // prettier-ignore
@@ -11,7 +11,7 @@ import type { RigFacts } from './rig-facts.ts';
 const IS_LONG = process.env.MERIDIEM_LONG === '1';
 const NIGHTS = 30;
 const PER_NIGHT_AND_GOAL = 22;
-const SEED = Number(process.env.MERIDIEM_SEED ?? 11);
+const SEED = Number(process.env.MERIDIEM_SEED ?? 31);
 /** From this night on the seeing of another season. */
 const CHANGE_NIGHT = 17;
 const FAULT_BEGINS = 0.09;
@@ -126,7 +126,7 @@ function month(goal: MonthGoal, goalNumber: number): KnownExposure[] {
 
 describe('a month of pictures', () => {
   (IS_LONG ? it : it.skip)(
-    'has its drawn-out stars and its bright skies found by the rules, and its good ones left',
+    'has what was spoiled found by the rules, kind by kind, and its good ones left',
     () => {
       const [caught, all]: [Map<Fault, number>, Map<Fault, number>] = [new Map(), new Map()];
       const missed: number[] = [];
@@ -156,9 +156,9 @@ describe('a month of pictures', () => {
           .join(' ')} %; ${good} good, ${((100 * dropped) / good).toFixed(2)} % dropped`,
       );
       expect(dropped / good).toBeLessThanOrEqual(0.02);
-      // Cloud, dew and a slightly soft focus are not found yet: see docs/ledger.md.
-      for (const fault of ['guiding', 'shaken', 'light'] as const)
-        expect([fault, share(fault) >= 0.95]).toEqual([fault, true]);
+      expect([bad >= 400, good >= 2000]).toEqual([true, true]);
+      expect(caughtShare).toBeGreaterThanOrEqual(0.95);
+      for (const fault of FAULTS) expect([fault, share(fault) >= 0.85]).toEqual([fault, true]);
     },
     900_000,
   );
