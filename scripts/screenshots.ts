@@ -118,6 +118,19 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('heading', { name: 'Verdicts' }).waitFor();
     await page.waitForLoadState('networkidle');
   },
+  // After `watch` as well: the project whose files tell how deep they are.
+  depth: async (page) => {
+    await visit(page, '/projects');
+    const read = async (path: string) => (await page.request.get(`${base}/api${path}`)).json();
+    const { projects } = (await read('/projects')) as { projects: { id: string }[] };
+    const measured = projects.map(async ({ id }) => {
+      const { filters } = (await read(`/projects/${id}/depth`)) as { filters: { measured: number }[] };
+      return { id, count: filters.reduce((sum, filter) => sum + filter.measured, 0) };
+    });
+    const [{ id }] = (await Promise.all(measured)).toSorted((one, other) => other.count - one.count);
+    await visit(page, `/projects/${id}/depth`);
+    await page.getByRole('img', { name: /^Depth in/ }).waitFor();
+  },
   time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
   observatory: (page) => visit(page, '/observatory'),
 };

@@ -80,7 +80,7 @@ export function depthMap(exposures: readonly DeepExposure[], grid: DepthGrid): (
 function addWithin(weights: Float64Array, grid: DepthGrid, corners: readonly PlanePoint[], weight: number): void {
   const sides = corners.map((from, i) => ({ from, to: corners[(i + 1) % corners.length] }));
   const turn = Math.sign(sides.reduce((sum, { from, to }) => sum + from.xDeg * to.yDeg - to.xDeg * from.yDeg, 0));
-  for (let index = 0; index < weights.length; index++) {
+  for (const index of cellsAround(grid, corners)) {
     const { xDeg, yDeg } = cellPlace(grid, index);
     const isInside = sides.every(
       ({ from, to }) =>
@@ -88,6 +88,17 @@ function addWithin(weights: Float64Array, grid: DepthGrid, corners: readonly Pla
     );
     if (isInside) weights[index] += weight;
   }
+}
+
+/** Cells of the box around these places. */
+function* cellsAround({ stepDeg, across, down }: DepthGrid, places: readonly PlanePoint[]): Generator<number> {
+  const cell = (deg: number, count: number): number =>
+    Math.min(count - 1, Math.max(0, Math.floor(count / 2 - deg / stepDeg)));
+  const [xs, ys] = [places.map(({ xDeg }) => xDeg), places.map(({ yDeg }) => yDeg)];
+  const [left, right] = [cell(Math.max(...xs), across), cell(Math.min(...xs), across)];
+  const [top, bottom] = [cell(Math.max(...ys), down), cell(Math.min(...ys), down)];
+  for (let row = top; row <= bottom; row++)
+    for (let column = left; column <= right; column++) yield row * across + column;
 }
 
 function cornersOn(centre: SkyPosition, field: SensorOnSky): PlanePoint[] | null {

@@ -7,8 +7,10 @@ import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import { countedByFilter, deepExposures } from './repository.ts';
 
-/** To the longer side: a panel of a mosaic is a dozen of them across. */
-const CELLS = 48;
+/** To the longer side: a panel of a mosaic is a few dozen of them across. */
+const CELLS = 72;
+/** Thousandths of a magnitude are more than is known. */
+const rounded = (mag: number | null): number | null => mag && Math.round(1000 * mag) / 1000;
 
 export type DepthService = ReturnType<typeof createDepthService>;
 
@@ -26,7 +28,7 @@ export const createDepthService = ({ database }: { database: Database }) => ({
       grid,
       filters: filters.map((filter) => {
         const own = exposures.filter(({ filterId }) => filterId === filter.filterId);
-        const cells = grid && own.length > 0 ? depthMap(own, grid) : [];
+        const cells = grid && own.length > 0 ? depthMap(own, grid).map(rounded) : [];
         return { ...filter, measured: own.length, cells, summary: depthSummary(cells) };
       }),
     };

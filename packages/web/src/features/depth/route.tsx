@@ -56,7 +56,7 @@ export default function DepthPage() {
       )}
       {withDepth.length < filters.length && shown && (
         <p className="mt-3 text-soft">
-          Nothing to tell yet:{' '}
+          No file to tell by yet:{' '}
           {filters
             .filter(({ measured }) => measured === 0)
             .map(({ letter, exposures }) => `${letter} (${exposures})`)
@@ -75,8 +75,8 @@ function FilterMap({ grid, filter }: { readonly grid: Grid; readonly filter: Fil
   return (
     <>
       <dl className="mt-3 flex flex-wrap gap-x-8 gap-y-1">
-        <Depth name="Half is as deep as" mag={summary.medianMag} />
-        <Depth name="Nine tenths" mag={summary.shallowTenthMag} />
+        <Depth name="Half of it reaches" mag={summary.medianMag} />
+        <Depth name="Nine tenths reach" mag={summary.shallowTenthMag} />
         <Depth name="Deepest" mag={summary.deepestMag} />
         <div>
           <dt className="text-soft">From</dt>

@@ -3,7 +3,7 @@ import type { Band, Cells, Grid } from '../view-model.ts';
 import { runsOf, scaleBar } from '../view-model.ts';
 
 const CELL_PX = 10;
-const MARGIN_PX = 18;
+const MARGIN_PX = 26;
 /** The shallowest band is seen all the same. */
 const FAINTEST = 0.15;
 
@@ -38,27 +38,28 @@ export function DepthPicture({
           key={`${column} ${row}`}
           x={column * CELL_PX}
           y={row * CELL_PX}
-          width={length * CELL_PX + 0.4}
-          height={CELL_PX + 0.4}
+          width={length * CELL_PX}
+          height={CELL_PX}
+          shapeRendering="crispEdges"
           fill="var(--brass)"
           fillOpacity={inkOf(band, bands.length)}
         />
       ))}
-      <text x={widthPx / 2} y={-5} fontSize={13} fill="var(--ink-soft)" textAnchor="middle">
+      <text x={widthPx / 2} y={-5} fontSize={20} fill="var(--ink-soft)" textAnchor="middle">
         N
       </text>
-      <text x={-6} y={heightPx / 2 + 4} fontSize={13} fill="var(--ink-soft)" textAnchor="end">
+      <text x={-6} y={heightPx / 2 + 4} fontSize={20} fill="var(--ink-soft)" textAnchor="end">
         E
       </text>
       <line
         x1={0}
         x2={bar.cells * CELL_PX}
-        y1={heightPx + 8}
-        y2={heightPx + 8}
+        y1={heightPx + 12}
+        y2={heightPx + 12}
         stroke="var(--ink-soft)"
         strokeWidth={2}
       />
-      <text x={bar.cells * CELL_PX + 5} y={heightPx + 13} fontSize={13} fill="var(--ink-soft)">
+      <text x={bar.cells * CELL_PX + 7} y={heightPx + 19} fontSize={20} fill="var(--ink-soft)">
         {bar.words}
       </text>
     </svg>

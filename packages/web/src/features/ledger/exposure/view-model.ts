@@ -85,7 +85,7 @@ export function pointingFacts({
 }
 
 const offWords = ({ arcmin, turnedDeg }: NonNullable<ExposurePage['offIntended']>): string =>
-  `${arcmin.toFixed(1)}′, turned by ${turnedDeg.toFixed(1).replace('-', '−')}°`;
+  `${arcmin.toFixed(1)}′, turned by ${signed(turnedDeg)}°`;
 
 type Figures = Pick<NonNullable<ExposurePage['figures']>, 'histogram'>;
 
@@ -96,3 +96,6 @@ export const saturatedWords = (share: number): string =>
 /** "1.4 MB" */
 export const sizeWords = (bytes: number): string =>
   bytes < 1e6 ? `${Math.round(bytes / 1000)} kB` : `${(bytes / 1e6).toFixed(1)} MB`;
+
+/** To a tenth, without a sign where none is left. */
+const signed = (deg: number): string => (Math.abs(deg) < 0.05 ? '0.0' : deg.toFixed(1).replace('-', '−'));
