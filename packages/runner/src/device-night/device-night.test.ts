@@ -63,7 +63,7 @@ describe('a night with devices', () => {
       expect(done).toContain(kind);
     expect(done.indexOf('stow')).toBeLessThan(done.indexOf('close roof'));
     const { exposure } = played.outcomes.get(1)!;
-    expect(exposure!.starCount).toBeGreaterThan(20);
+    expect(exposure!.starCount).toBeGreaterThan(10);
     expect(exposure!.halfFluxRadiusPx).toBeLessThan(2.5);
     const files = await readdir(join(at.folder, 'Wren', '2026-12-08'));
     expect(files).toHaveLength(4);
