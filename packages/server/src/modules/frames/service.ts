@@ -76,8 +76,6 @@ export function createFrameService({ database, config, changes, observatory, fra
   return {
     /** For the runner that took it. */
     copy: createFrameCopies(database, config.framesFolder, () => arrivals?.come()),
-    /** Resolves when every file that has come is measured. */
-    settled: async () => arrivals?.settled(),
     stop: async () => arrivals?.stop(),
 
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {
