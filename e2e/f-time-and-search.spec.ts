@@ -44,7 +44,7 @@ test('a project says what it still needs, where its time went, and how a wish ca
   await enterAs(page, 'Ilse Marwick', '/projects');
   await page.getByRole('link', { name: /in six panels/ }).click();
   const time = page.getByRole('region', { name: 'Time', exact: true });
-  await expect(time).toContainText(/nights?; done in the night of|Not in the next 60 nights/, { timeout: 60_000 });
+  await expect(time).toContainText(/nights?; done in the night of|Not in the next 60 nights/, { timeout: 180_000 });
   await expect(time.getByRole('row', { name: /^overhead/ })).toContainText(/\d\.\d\s*h/);
   await page
     .getByRole('button', { name: /^Why: .*what will be used/ })

@@ -3,7 +3,7 @@ import { enterAs, seriousFaults, urlOf } from './pages.ts';
 
 test('from what is worth the nights to a framed mosaic with goals', async ({ page }) => {
   await enterAs(page, 'Ruan Aldous', '/finder');
-  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 180_000 });
   await page.getByRole('row').nth(1).getByRole('button').click();
   const chosen = page.getByRole('region', { name: 'The chosen target' });
   await expect(chosen).toContainText(/Highest at \d\d:\d\d due|Highest by day/);
@@ -40,7 +40,7 @@ test('from what is worth the nights to a framed mosaic with goals', async ({ pag
 
 test('tonight’s whole sky is chosen from, and candidates stand side by side', async ({ page }) => {
   await enterAs(page, 'Sam Ferrow', '/finder?view=sky');
-  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 180_000 });
   const sky = page.getByRole('region', { name: 'Tonight’s whole sky' });
   await sky.getByRole('slider').focus();
   await page.keyboard.press('Home');
@@ -81,7 +81,7 @@ test('the shelf keeps what moves, and says what is wrong with a line', async ({ 
 
 test('what is never high enough, and a name nobody knows, are said at once', async ({ page }) => {
   await enterAs(page, 'Ruan Aldous', '/finder');
-  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText(/\d+ targets, times in/)).toBeVisible({ timeout: 180_000 });
   await page.getByLabel('look up').fill('M 81');
   await page.getByRole('list', { name: 'Found targets' }).getByRole('button', { name: /^M 81/ }).first().click();
   await expect(page.getByRole('region', { name: 'The chosen target' })).toContainText(

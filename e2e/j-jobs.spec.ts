@@ -29,7 +29,7 @@ test('of two workers on two servers one is killed during a job, and the other fi
   await enterAs(page, 'coordinator', '/season');
   const underWay = async () => (await jobs('season')).find(({ state }) => state === 'running');
   await expect
-    .poll(async () => (await underWay())?.holder ?? null, { timeout: 30_000, intervals: [50] })
+    .poll(async () => (await underWay())?.holder ?? null, { timeout: 90_000, intervals: [50] })
     .not.toBeNull();
   const running = (await underWay())!;
   const pid = Number(running.holder!.split(' ').at(-1));
@@ -37,7 +37,7 @@ test('of two workers on two servers one is killed during a job, and the other fi
   killProcess(stackState(), name);
   // The other server knows of the same job, and shows the same result.
   await page.goto(`${otherServer}/season`);
-  await expect(page.getByText(/best possible/)).toBeVisible({ timeout: 120_000 });
+  await expect(page.getByText(/best possible/)).toBeVisible({ timeout: 360_000 });
   const [finished] = await queryStack<{ state: string; attempt: number }>(
     `SELECT state, attempt FROM jobs WHERE id = '${running.id}'`,
   );
@@ -61,7 +61,7 @@ test('a computation shows how far it is and is stopped by a button', async ({ pa
     goOn();
   }
   await needed.getByRole('button', { name: 'Plan the nights ahead' }).click();
-  await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 90_000 });
+  await expect(needed.getByRole('list', { name: 'Nights that could serve' })).toBeVisible({ timeout: 270_000 });
 });
 
 test('a large import shows how far it is, is stopped, then written, and taken back', async ({ page }) => {
@@ -84,7 +84,7 @@ test('a large import shows how far it is, is stopped, then written, and taken ba
     goOn();
   }
   await page.getByRole('button', { name: `Write ${count} into the ledger` }).click();
-  await expect(page.getByText(`In the ledger: ${count} added`)).toBeVisible({ timeout: 90_000 });
+  await expect(page.getByText(`In the ledger: ${count} added`)).toBeVisible({ timeout: 270_000 });
   await page.locator('main').press('z');
   await expect(page.getByText(`Undone: Imported ${count} exposures`)).toBeVisible();
 });

@@ -2,7 +2,7 @@
 import { expect, test } from '@playwright/test';
 import { enterAs, seriousFaults, urlOf } from './pages.ts';
 
-const PLANNED = { timeout: 90_000 };
+const PLANNED = { timeout: 270_000 };
 
 test('the season says when each project ends and what a night would do', async ({ page }) => {
   await enterAs(page, 'coordinator', '/season');

@@ -6,7 +6,7 @@ import { queryStack } from './stack.ts';
 
 test.describe.configure({ mode: 'serial' });
 
-const PLANNED = { timeout: 120_000 };
+const PLANNED = { timeout: 360_000 };
 const REQUESTED = /and its field$/;
 
 async function openProject(page: Page, name: RegExp): Promise<void> {

@@ -5,7 +5,7 @@ import { queryStack } from './stack.ts';
 
 test.describe.configure({ mode: 'serial' });
 
-const PLANNED = { timeout: 120_000 };
+const PLANNED = { timeout: 360_000 };
 const angleNow = async (): Promise<number> => {
   const [{ angle }] = await queryStack<{ angle: number }>(
     `SELECT a.sky_angle_deg AS angle FROM rig_angles a JOIN rigs r ON r.id = a.rig_id WHERE r.name LIKE 'Wren%' AND upper_inf(a.during)`,

@@ -6,7 +6,7 @@ import { startEmptyStack } from './stack.ts';
 import { Walk } from './walk.ts';
 
 const PASSWORD = 'a long enough password';
-const PLANNED = { timeout: 90_000 };
+const PLANNED = { timeout: 270_000 };
 
 let stack: EmptyStack;
 test.beforeEach(async () => {
@@ -151,7 +151,7 @@ test('an observatory is founded and its first night published, in a countable nu
 test('a station of two rigs is built by hand: modes, filters, a drawer, recipes, limits, members, a mosaic and a comet', async ({
   browser,
 }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(900_000);
   const page = await newPage(browser);
   const walk = new Walk(page);
   await found(walk);

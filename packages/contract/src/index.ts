@@ -20,6 +20,7 @@ import * as judging from './judging.ts';
 import * as ledger from './ledger.ts';
 import * as limits from './limits.ts';
 import * as messages from './messages.ts';
+import * as nightReview from './night-review.ts';
 import * as nights from './nights.ts';
 import * as notices from './notices.ts';
 import * as observatory from './observatory.ts';
@@ -69,6 +70,7 @@ export * from './judging.ts';
 export * from './ledger.ts';
 export * from './limits.ts';
 export * from './messages.ts';
+export * from './night-review.ts';
 export * from './nights.ts';
 export * from './notices.ts';
 export * from './observatory.ts';
@@ -121,6 +123,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     exports,
     people,
     nights,
+    nightReview,
     handChanges,
     handOrders,
     goalSets,

@@ -198,6 +198,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /runner/frames/:id': 'r',
   'POST /runner/runs/:id/test-shots': 'r',
   'GET /runs/:id/actions': 'ghmc',
+  'GET /runs/:id/review': 'ghmc',
+  'POST /runs/:id/review': 'ghmc',
   'GET /exposures/:id': 'ghmc',
   'GET /projects/:id/delivery': 'hmc',
   'GET /projects/:id/depth': 'ghmc',

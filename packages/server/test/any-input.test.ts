@@ -8,7 +8,7 @@ import { anyOf } from './any-input.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
-const RUNS = process.env.MERIDIEM_LONG === '1' ? 30 : 4;
+const RUNS = process.env.MERIDIEM_LONG === '1' ? 30 : 3;
 /** They end what the others need (the session, the role, the only coordinator), or never end. */
 const APART = new Set([
   'followEvents',

@@ -2,7 +2,7 @@
 // trouble by rule, and closed at its end whatever has happened.
 import type { RunStep } from '@meridiem/contract';
 import type { NightEnd } from '@meridiem/core';
-import { STEP_RULES } from '@meridiem/core';
+import { LEFT_BY_HAND, PLANNED_AGAIN, STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
@@ -138,7 +138,7 @@ async function afterTrouble(night: Night, stay: readonly RunStep[], error: unkno
   if (error.reason === 'held' && night.context.safetyWatch.isSafe) return;
   if (error.reason === 'left') {
     night.hooks.orders.leave();
-    return leaveStay(night, stay, 'Left by hand');
+    return leaveStay(night, stay, LEFT_BY_HAND);
   }
   if (error.reason === 'paused') return waitForConditions(night, stay);
   await close(night);
@@ -156,7 +156,7 @@ async function planAgain(night: Night): Promise<boolean> {
   // A plan that is behind already is carried out as it is: asked again it would be the same.
   night.isPlannedAgain = !steps.some(({ plannedStartUtcMs }) => plannedStartUtcMs < fromUtcMs - 1000 * LATE_SEC);
   night.steps = steps;
-  await context.journal.note(`The rest of the night is planned again: ${steps.length} exposures`);
+  await context.journal.note(`${PLANNED_AGAIN}: ${steps.length} exposures`);
   return true;
 }
 

@@ -1,28 +1,17 @@
 // Every step of a night: its intent before the command, its outcome after; tried again by rule, never waiting for a person.
 import { randomUUID } from 'node:crypto';
 import type { FocusCurve, RunAction } from '@meridiem/contract';
-import type { StepKind } from '@meridiem/core';
-import { STEP_RULES } from '@meridiem/core';
+import type { InterruptionReason, StepKind } from '@meridiem/core';
+import { INTERRUPTION_WORDS, STEP_RULES } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { Interruption } from './context.ts';
 import type { NightClock } from './night-clock.ts';
-
-export type InterruptionReason = Interruption | 'held' | 'late';
-const WHY: Readonly<Record<InterruptionReason, string>> = {
-  unsafe: 'the sky is not safe',
-  paused: 'the conditions are not good enough',
-  stopped: 'the night was stopped',
-  unheard: 'the server has not been heard for too long: another runner may soon mind this rig',
-  left: 'this target was left by hand',
-  held: 'the night is held by hand',
-  late: 'the night has fallen behind its plan',
-};
 
 /** The sky is unsafe, the plan has become too old, or a person has said so: what is under way ends. */
 export class Interrupted extends Error {
   readonly reason: InterruptionReason;
   constructor(reason: InterruptionReason) {
-    super(WHY[reason]);
+    super(INTERRUPTION_WORDS[reason]);
     this.reason = reason;
   }
 }

@@ -1,5 +1,6 @@
 // What a night waits for, and how: its next start, a safe sky, better air, a person's hold.
 import type { RunStep } from '@meridiem/contract';
+import { STARS_WERE_LOST, WAIT_WORDS } from '@meridiem/core';
 import type { NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
 import { lost } from './exposing.ts';
@@ -78,7 +79,7 @@ export async function leaveStay(
 /** Until the sky has been safe for long enough, or no time is left in which anything could be exposed. */
 export async function waitForSafety({ context, hooks }: Night): Promise<void> {
   const { journal, clock, safetyWatch, deviceRun, rules } = context;
-  await journal.step('wait', `until the sky has been safe for ${rules.safeHoldMin} minutes`, (until) =>
+  await journal.step('wait', `${WAIT_WORDS.safety} for ${rules.safeHoldMin} minutes`, (until) =>
     until(
       async () => {
         const why = hooks.interruption();
@@ -100,7 +101,7 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
   const { journal, clock, safetyWatch, siteWatch, deviceRun, rules } = context;
   const why = siteWatch.pausedFor ?? 'the conditions';
   await onceTheyAnswer(context, park);
-  await journal.step('wait', `for better conditions: ${why}`, (until) =>
+  await journal.step('wait', `${WAIT_WORDS.conditions}: ${why}`, (until) =>
     until(
       async () => {
         const why = hooks.interruption();
@@ -119,7 +120,7 @@ export async function waitForConditions(night: Night, stay: readonly RunStep[]):
   const times = (pausesForStars.get(stay[0].panelId) ?? 0) + 1;
   pausesForStars.set(stay[0].panelId, times);
   if (times >= rules.starLossTries)
-    await leaveStay(night, stay, `Stars were lost ${times === 1 ? 'once' : `${times} times`}`);
+    await leaveStay(night, stay, `${STARS_WERE_LOST} ${times === 1 ? 'once' : `${times} times`}`);
 }
 
 /** Nothing new is begun until a person lets it go on, but what they point at and photograph by hand; a sky that turns unsafe
@@ -137,7 +138,7 @@ export async function waitWhileHeld(night: Night): Promise<void> {
       night.site.isOpen = true;
       await answerTestShot(context, hooks.orders);
     }
-    await journal.step('wait', 'held by hand', (until) =>
+    await journal.step('wait', WAIT_WORDS.held, (until) =>
       until(
         async () => {
           const why = hooks.interruption();

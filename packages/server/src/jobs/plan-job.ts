@@ -6,9 +6,12 @@ import type {
   LimitKey,
   NightPlan,
   NightRequest,
+  NightReview,
   ObservingNight,
   ProposedVisit,
   ReserveGoal,
+  ReviewedNight,
+  ReviewOptions,
   SeasonOptions,
   SeasonRequest,
   SolveOptions,
@@ -80,4 +83,14 @@ export interface VisitsJob {
 
 export interface VisitsResult {
   readonly visits: readonly ProposedVisit[];
+}
+
+export interface ReviewJob {
+  readonly reviewed: ReviewedNight;
+  readonly options: ReviewOptions;
+}
+
+export interface ReviewResult {
+  /** Null where the sky of the night left nothing to plan. */
+  readonly review: NightReview | null;
 }

@@ -8,6 +8,7 @@ import {
   planNight,
   proposeVisits,
   reserveOf,
+  reviewNight,
   seasonOutlook,
   usableSecByNight,
   whatHelps,
@@ -19,6 +20,8 @@ import type {
   OutlookJob,
   PlanJob,
   PlanResult,
+  ReviewJob,
+  ReviewResult,
   SeasonJob,
   UsableJob,
   VisitsJob,
@@ -71,4 +74,8 @@ export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress)
 
 export const visitsJob = ({ visited, options, progress }: VisitsJob & ToldProgress): VisitsResult => ({
   visits: proposeVisits(visited, options, telling(progress))!,
+});
+
+export const reviewJob = ({ reviewed, options, progress }: ReviewJob & ToldProgress): ReviewResult => ({
+  review: reviewNight(reviewed, options, telling(progress)),
 });

@@ -6,7 +6,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 
 /** Stored work: what is planned from everything else. */
-const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps', 'visit-advice'];
+const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps', 'visit-advice', 'night-review'];
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'visits', ...WORK],

@@ -60,6 +60,7 @@ import { definePerson } from './person.ts';
 import { definePlanBlock } from './plan-block.ts';
 import { definePlanDraft } from './plan-draft.ts';
 import { definePlanOmission } from './plan-omission.ts';
+import { definePlanRequest } from './plan-request.ts';
 import { definePlanRun } from './plan-run.ts';
 import { defineProject } from './project.ts';
 import { defineProjectOwner } from './project-owner.ts';
@@ -153,6 +154,7 @@ export function defineModels(sequelize: Sequelize) {
     PlanBlock: definePlanBlock(sequelize),
     PlanDraft: definePlanDraft(sequelize),
     PlanOmission: definePlanOmission(sequelize),
+    PlanRequest: definePlanRequest(sequelize),
     PlanRun: definePlanRun(sequelize),
     Project: defineProject(sequelize),
     ProjectOwner: defineProjectOwner(sequelize),

@@ -188,6 +188,16 @@ export async function lastExposureEndUtcMs(
   return row!.endUtcMs;
 }
 
+export const filtersOfGoals = (
+  queries: Queries,
+  goalIds: readonly string[],
+): Promise<{ id: string; filterLetter: string; filterClass: FilterClass }[]> =>
+  queries.rows(
+    `SELECT g.id, f.letter AS "filterLetter", f.class AS "filterClass" FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id
+     JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id WHERE g.id = ANY($1)`,
+    [goalIds],
+  );
+
 export async function projectOfGoal(
   { models }: Queries,
   observatoryId: string,

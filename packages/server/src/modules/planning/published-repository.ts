@@ -1,6 +1,6 @@
 // Published plans: frozen rows in, the same plan out.
 import type { PlanVersion } from '@meridiem/contract';
-import type { NightPlan, Omission, PlannedBlock } from '@meridiem/core';
+import type { NightPlan, NightRequest, Omission, PlannedBlock } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { rangeOf } from '../../database/models/date-range.ts';
 
@@ -67,13 +67,15 @@ export interface NewPublishedPlan {
   readonly seed: number;
   readonly iterations: number;
   readonly plan: NightPlan;
+  /** What it was made from. */
+  readonly request: NightRequest;
   readonly reason: string | null;
 }
 
 /** Stores a plan as the next version; the one before is superseded, never changed. */
 export async function insertPublishedPlan(
   { models }: Queries,
-  { plan, ...of }: NewPublishedPlan,
+  { plan, request, ...of }: NewPublishedPlan,
 ): Promise<{ planId: string; seq: number }> {
   const { observatoryId, rigId, nightDate, personId: publishedBy, problemHash, seed, iterations, reason } = of;
   await models.Rig.findByPk(rigId, { lock: true });
@@ -93,6 +95,7 @@ export async function insertPublishedPlan(
     publishedBy,
     reason,
   });
+  await models.PlanRequest.create({ observatoryId, planId, request });
   for (const [position, block] of plan.blocks.entries())
     await insertBlock({ models }, { observatoryId, planId, position }, block);
   await models.PlanOmission.bulkCreate(

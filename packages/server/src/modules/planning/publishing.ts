@@ -27,7 +27,7 @@ export async function publishVersion(
   viewer: Viewer,
   { night, surveyed, reason, isFrozen, timeZone }: Publishing,
 ): Promise<{ planId: string; seq: number }> {
-  const { rig, rows, plan, problemHash } = surveyed;
+  const { rig, rows, plan, problemHash, request } = surveyed;
   await queries.models.Rig.findByPk(rig.id, { lock: true });
   const running = await queries.models.NightRun.count({
     where: { rigId: rig.id, state: { [Op.in]: ['requested', 'running', 'stopping'] } },
@@ -45,6 +45,7 @@ export async function publishVersion(
     problemHash,
     ...DEFAULT_SOLVE_OPTIONS,
     plan,
+    request,
     reason,
   });
   if (before) {

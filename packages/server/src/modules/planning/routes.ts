@@ -1,5 +1,6 @@
 import {
   askConsequences,
+  askNightReview,
   askHelps,
   askVisitAdvice,
   askWhatIf,
@@ -12,6 +13,7 @@ import {
   readFits,
   readPlanning,
   readNight,
+  readNightReview,
   readNightStandings,
   readProjectOutlook,
   readConsequences,
@@ -35,6 +37,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   );
   serve(app, readNightStandings, async ({ viewer, params }) => service.standings(viewer, params.nightDate));
   serve(app, readSeason, async ({ viewer }) => service.season(viewer));
+  serve(app, readNightReview, async ({ viewer, params }) => service.nightReview(viewer, params.id));
+  serve(app, askNightReview, async ({ viewer, params }) => service.askNightReview(viewer, params.id));
   serve(app, readVisitEffects, async ({ viewer }) => service.visitEffects(viewer));
   serve(app, readVisitAdvice, async ({ viewer }) => service.visitAdvice(viewer));
   serve(app, askVisitAdvice, async ({ viewer }) => service.askVisitAdvice(viewer));

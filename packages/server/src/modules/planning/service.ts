@@ -9,6 +9,7 @@ import { nightNamed } from '../nights/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { RigNight } from './hand-changes-repository.ts';
 import { createNightPages } from './night-pages.ts';
+import { createNightReview } from './night-review.ts';
 import { createPlanChanges } from './plan-changes.ts';
 import { createProjectNights } from './project-nights.ts';
 import { planName } from './rig-plan.ts';
@@ -36,6 +37,7 @@ export function createPlanningService(parts: PlanningParts) {
   const use = { ...parts, planner };
   return {
     ...createNightPages(use),
+    ...createNightReview(use),
     ...createPlanChanges(use),
     ...createProjectNights(use),
     ...createSeason(use),

@@ -1,3 +1,4 @@
 export { runRoutes } from './routes.ts';
 export { createRunService } from './service.ts';
 export { currentRunOf } from './current-run.ts';
+export { nightRecordOf } from './night-record.ts';

@@ -9,6 +9,7 @@ import { ActionTable } from './ActionTable.tsx';
 import { ByHand } from './ByHand.tsx';
 import { TestShots } from './TestShots.tsx';
 import { NightProgress } from './NightProgress.tsx';
+import { NightReview } from './NightReview.tsx';
 
 const Traces = lazy(() => import('./Traces.tsx'));
 
@@ -100,6 +101,7 @@ export function WatchedRun(props: WatchedRunProps) {
           ))}
         </ul>
       )}
+      {endedAs !== null && run.kind === 'night' && <NightReview runId={run.id} />}
       <Suspense fallback={null}>
         <Traces readings={readings} steps={steps} actions={actions} zone={zone} />
       </Suspense>
