@@ -87,6 +87,14 @@ export const beginStep = operation({
 /** A path of plain names: nothing leads out of its folder. */
 export const FRAME_NAME = '^[A-Za-z0-9_-]+(/[A-Za-z0-9_-]+)*/[A-Za-z0-9_-]+\\.fits$';
 
+const FrameFacts = Type.Object({
+  /** Under the folder for frames. */
+  name: Type.String({ maxLength: 300, pattern: FRAME_NAME }),
+  sizeBytes: Type.Integer({ minimum: 1 }),
+  /** Hexadecimal. */
+  sha256: Type.String({ pattern: '^[0-9a-f]{64}$' }),
+});
+
 export const StepOutcome = Type.Object({
   fence: Type.Integer(),
   stepId: Id,
@@ -110,15 +118,7 @@ export const StepOutcome = Type.Object({
       /** Signal rate over the target's best; null where nobody has measured it. */
       rateMeasured: Nullable(Type.Number()),
       /** Its file; left out where there is none. */
-      frame: Type.Optional(
-        Type.Object({
-          /** Under the folder for frames. */
-          name: Type.String({ maxLength: 300, pattern: FRAME_NAME }),
-          sizeBytes: Type.Integer({ minimum: 1 }),
-          /** Hexadecimal. */
-          sha256: Type.String({ pattern: '^[0-9a-f]{64}$' }),
-        }),
-      ),
+      frame: Type.Optional(FrameFacts),
     }),
   ),
 });
@@ -190,7 +190,7 @@ export const copyFrame = operation({
   method: 'POST',
   path: '/runner/frames/:id',
   summary:
-    'Copy the file of a step’s exposure to the server, piece after piece; without a piece it says how far the copy has come. A piece that does not follow changes nothing.',
+    'Copy the file of a step’s exposure, or of a calibration frame, to the server, piece after piece; without a piece it says how far the copy has come. A piece that does not follow changes nothing.',
   access: 'runner',
   params: IdParams,
   body: Type.Object({
@@ -225,4 +225,58 @@ export const endRun = operation({
     end: Type.Optional(oneOf(NIGHT_END_KINDS)),
   }),
   response: Type.Object({ state: Type.String() }),
+});
+
+const CALIBRATION = ['flat', 'dark', 'bias'] as const;
+
+/** Calibration that a night's lights lack. */
+const SetToTake = Type.Object({
+  kind: oneOf(CALIBRATION),
+  /** Of flats; null for the others. */
+  filterId: Nullable(Id),
+  filterLetter: Nullable(Type.String()),
+  /** 0 for bias; of flats what served last, where any has. */
+  exposureSec: Type.Number(),
+  gain: Type.Integer(),
+  offset: Type.Integer(),
+  binning: Type.Integer(),
+  /** Null where any temperature serves. */
+  sensorC: Nullable(Type.Number()),
+  count: Type.Integer(),
+});
+export type SetToTake = Static<typeof SetToTake>;
+
+export const readCalibrationToTake = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/calibration-to-take',
+  summary: 'Which flats, darks and bias the lights of a night lack, for a camera under a closed roof.',
+  access: 'runner',
+  params: IdParams,
+  body: Type.Object({ fence: Type.Integer() }),
+  response: Type.Object({ sets: Type.Array(SetToTake) }),
+});
+
+/** A calibration frame that was taken; its id is the runner's, so that it is recorded once. */
+export const TakenCalibration = Type.Object({
+  id: Id,
+  kind: oneOf(CALIBRATION),
+  filterId: Nullable(Id),
+  startUtcMs: UtcMs,
+  exposureSec: Type.Number({ minimum: 0, maximum: 86_400 }),
+  gain: Type.Integer(),
+  offset: Type.Integer(),
+  binning: Type.Integer({ minimum: 1 }),
+  sensorC: Type.Number(),
+  frame: FrameFacts,
+});
+export type TakenCalibration = Static<typeof TakenCalibration>;
+
+export const reportCalibration = operation({
+  method: 'POST',
+  path: '/runner/runs/:id/calibration',
+  summary: 'Record a calibration frame that was taken; reporting it again changes nothing.',
+  access: 'runner',
+  params: IdParams,
+  body: TakenCalibration,
+  response: Type.Object({ goOn: Type.Boolean() }),
 });

@@ -102,6 +102,7 @@ export * from './ledger/delivery-names.ts';
 export * from './ledger/identity.ts';
 export * from './ledger/matching.ts';
 export * from './calibration/owed.ts';
+export * from './calibration/to-take.ts';
 export * from './ledger/time-account.ts';
 export * from './targets/orbits.ts';
 export * from './formats/orbit-line.ts';

@@ -9,6 +9,7 @@ import { cameraClient } from './camera.ts';
 import { mountClient } from './mount.ts';
 import {
   conditionsClient,
+  flatLightClient,
   focuserClient,
   roofClient,
   rotatorClient,
@@ -67,11 +68,12 @@ const [mount, camera, wheel, focuser] = [
   () => wheelClient(of('filterwheel')),
   () => focuserClient(of('focuser')),
 ];
-const [rotator, roof, safety, conditions] = [
+const [rotator, roof, safety, conditions, flatLight] = [
   () => rotatorClient(of('rotator')),
   () => roofClient(of('dome')),
   () => safetyClient(of('safetymonitor')),
   () => conditionsClient(of('observingconditions')),
+  () => flatLightClient(of('covercalibrator')),
 ];
 /** Looks until it is over. @returns what each look saw */
 async function looked<T>(look: () => Promise<T>, isOver: (seen: T) => boolean): Promise<T[]> {
@@ -148,6 +150,10 @@ const CASES: Readonly<Record<string, readonly Case[]>> = {
   ],
   safety: [
     { what: 'is safe, and is not', said: [['GET issafe', true], ['GET issafe', false]], does: async () => [await safety().isSafe(), await safety().isSafe()], comes: [true, false] }, // prettier-ignore
+  ],
+  'flat light': [
+    { what: 'is switched on as bright as asked, and off', said: [['GET maxbrightness', 255], ['PUT calibratoron Brightness=64', null], ['GET calibratorstate', 2], ['GET calibratorstate', 3], ['PUT calibratoroff', null], ['GET calibratorstate', 1]], does: async () => { const most = await flatLight().mostBrightness(); await flatLight().on(most / 4); const on = [await flatLight().state(), await flatLight().state()]; await flatLight().off(); return [...on, await flatLight().state()]; }, comes: ['not ready', 'ready', 'off'] }, // prettier-ignore
+    { what: 'that has none, or is of another age', said: [['GET calibratorstate', 0], ['GET calibratorstate', 9], ['PUT calibratoron Brightness=1', refusal(0x400, 'None')]], does: async () => { const states = [await flatLight().state(), await flatLight().state()]; return flatLight().on(1).catch((error: { failure: string }) => [...states, error.failure]); }, comes: ['none', 'error', 'not implemented'] }, // prettier-ignore
   ],
   conditions: [
     { what: 'measures what it has', said: [['GET cloudcover', refusal(0x400, 'None')], ['GET windspeed', 4.2], ['GET temperature', 9], ['GET humidity', 55]], does: () => conditions().read(), comes: { cloudCoverPercent: null, windMPerSec: 4.2, temperatureC: 9, humidityPercent: 55 } }, // prettier-ignore

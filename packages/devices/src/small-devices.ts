@@ -1,4 +1,4 @@
-// What has few properties: wheel, focuser, rotator, roof, safety, conditions, cover.
+// What has few properties: wheel, focuser, rotator, roof, safety, conditions, flat light.
 import type { AlpacaDevice } from './alpaca.ts';
 
 export const wheelClient = (device: AlpacaDevice) => ({
@@ -65,9 +65,21 @@ export const conditionsClient = (device: AlpacaDevice) => ({
   },
 });
 
+export type FlatLightState = 'none' | 'off' | 'not ready' | 'ready' | 'unknown' | 'error';
+const FLAT_LIGHT_STATES: readonly FlatLightState[] = ['none', 'off', 'not ready', 'ready', 'unknown', 'error'];
+
+export const flatLightClient = (device: AlpacaDevice) => ({
+  device,
+  state: async (): Promise<FlatLightState> => FLAT_LIGHT_STATES[await device.get<number>('calibratorstate')] ?? 'error',
+  mostBrightness: () => device.get<number>('maxbrightness'),
+  on: (brightness: number) => device.put('calibratoron', { Brightness: Math.round(brightness) }),
+  off: () => device.put('calibratoroff'),
+});
+
 export type WheelClient = ReturnType<typeof wheelClient>;
 export type FocuserClient = ReturnType<typeof focuserClient>;
 export type RotatorClient = ReturnType<typeof rotatorClient>;
 export type RoofClient = ReturnType<typeof roofClient>;
 export type SafetyClient = ReturnType<typeof safetyClient>;
+export type FlatLightClient = ReturnType<typeof flatLightClient>;
 export type ConditionsClient = ReturnType<typeof conditionsClient>;

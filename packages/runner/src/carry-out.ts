@@ -8,8 +8,10 @@ import {
   finishStep,
   keepRun,
   MOST_ACTIONS_TOGETHER,
+  readCalibrationToTake,
   replanRun,
   reportActions,
+  reportCalibration,
 } from '@meridiem/contract';
 import { CLOSING_LONGEST_SEC } from '@meridiem/core';
 import { runDeviceNight } from './device-night/run-device-night.ts';
@@ -69,6 +71,17 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
           .then(() => link.once(replanRun, id, { fence, fromUtcMs, withoutPanelIds: [...withoutPanelIds] }))
           .then(({ steps }) => steps),
       ),
+    // What was reported before says which calibration is missing.
+    calibrationToTake: () =>
+      within(
+        ANSWER_WITHIN_MS,
+        sleep,
+        server
+          .flush()
+          .then(() => link.once(readCalibrationToTake, id, { fence }))
+          .then(({ sets }) => sets),
+      ),
+    keepCalibration: (taken, frame) => server.tell({ what: 'calibration', taken, frame }),
     reading: (take) => (server.reading = take),
     report: (action) => server.tell({ what: 'action', action }),
     begin: ({ id: stepId }) => server.tell({ what: 'begin', stepId }),
@@ -156,6 +169,7 @@ function heardServer(
     const [letter] = letters;
     if (letter.what === 'keep') return keep();
     if (letter.report.what === 'begin') return link.call(beginStep, id, { fence, stepId: letter.report.stepId });
+    if (letter.report.what === 'calibration') return link.call(reportCalibration, id, letter.report.taken);
     if (letter.report.what === 'finish') return link.call(finishStep, id, { fence, ...letter.report.outcome });
     return Promise.resolve({ goOn: true });
   };

@@ -8,6 +8,7 @@ import { keptReports, REPORTS_FOLDER, REPORTS_SUFFIX } from './kept-reports.ts';
 import type { ServerLink } from './server-link.ts';
 
 export interface TakenFile {
+  /** Of the step of its exposure, or of a calibration frame itself. */
   readonly stepId: string;
   /** Under the folder for frames. */
   readonly name: string;

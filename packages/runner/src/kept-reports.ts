@@ -2,7 +2,7 @@
 // was ended without asking, is told by whoever carries the night on.
 import { appendFileSync, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs';
 import { dirname, join } from 'node:path';
-import type { RunAction, StepOutcome } from '@meridiem/contract';
+import type { RunAction, StepOutcome, TakenCalibration } from '@meridiem/contract';
 import type { TakenFile } from './frame-copies.ts';
 
 /** A frame on disk under a name that only its report makes final. */
@@ -15,7 +15,8 @@ export interface FrameFile {
 export type Report =
   | { readonly what: 'action'; readonly action: RunAction }
   | { readonly what: 'begin'; readonly stepId: string }
-  | { readonly what: 'finish'; readonly outcome: Omit<StepOutcome, 'fence'>; readonly frame: FrameFile | null };
+  | { readonly what: 'finish'; readonly outcome: Omit<StepOutcome, 'fence'>; readonly frame: FrameFile | null }
+  | { readonly what: 'calibration'; readonly taken: TakenCalibration; readonly frame: FrameFile };
 
 export interface KeptReport {
   readonly n: number;
@@ -61,12 +62,12 @@ export function keptReports(framesFolder: string, runId: string, onFull: (words:
   };
   const unsent = kept.filter(({ n }) => !sent.has(n));
   // A frame whose report was written is a frame, also where the process ended before its name was final.
-  for (const { report } of unsent) if (report.what === 'finish' && report.frame) nameFrame(framesFolder, report.frame);
+  for (const { report } of unsent) nameFrameOf(framesFolder, report);
   return {
     unsent,
     keep(report) {
       append({ n: ++last, report });
-      if (report.what === 'finish' && report.frame) nameFrame(framesFolder, report.frame);
+      nameFrameOf(framesFolder, report);
       return last;
     },
     sent: (n) => append({ sent: n }),
@@ -79,13 +80,18 @@ export function keptReports(framesFolder: string, runId: string, onFull: (words:
   };
 }
 
-/** The file of an exposure that a report tells of. */
-export const takenFile = (report: Report): TakenFile | null =>
-  report.what === 'finish' && report.frame && report.outcome.exposure
+/** The file of an exposure, or of a calibration frame, that a report tells of. */
+export function takenFile(report: Report): TakenFile | null {
+  if (report.what === 'calibration') return { stepId: report.taken.id, name: report.frame.name };
+  return report.what === 'finish' && report.frame && report.outcome.exposure
     ? { stepId: report.outcome.stepId, name: report.frame.name }
     : null;
+}
 
-function nameFrame(framesFolder: string, { part, name }: FrameFile): void {
+function nameFrameOf(framesFolder: string, report: Report): void {
+  if (report.what !== 'finish' && report.what !== 'calibration') return;
+  if (!report.frame) return;
+  const { part, name } = report.frame;
   if (existsSync(join(framesFolder, part))) renameSync(join(framesFolder, part), join(framesFolder, name));
 }
 

@@ -3,7 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { ClaimedRun, DeviceRun, RunAction, RunStep, StandingOrders, TestShotEnd } from '@meridiem/contract';
+import type { ClaimedRun, DeviceRun, RunAction, RunStep, SetToTake, StandingOrders, TakenCalibration, TestShotEnd } from '@meridiem/contract'; // prettier-ignore
 import type { StepKind } from '@meridiem/core';
 import { DEFAULT_BOUNDS, DEFAULT_STEP_COSTS, nightRulesWith, seedFrom } from '@meridiem/core';
 import type { Fault, TruthEntry } from '@meridiem/simulator';
@@ -88,6 +88,8 @@ export interface Played {
   readonly end: string;
   readonly actions: readonly RunAction[];
   readonly outcomes: ReadonlyMap<number, ExposureOutcome>;
+  /** Calibration frames that were taken, in order. */
+  readonly calibration: readonly TakenCalibration[];
   readonly truth: { readonly entries: readonly TruthEntry[]; readonly roof: string; readonly isParked: boolean };
 }
 
@@ -127,6 +129,8 @@ export interface How {
   /** Told what came of each test shot. */
   readonly shotEnded?: (end: TestShotEnd) => void;
   readonly planAgain?: NightHooks['planAgain'];
+  /** Calibration that the night’s lights lack, each time it is asked for. */
+  readonly missing?: (taken: readonly TakenCalibration[]) => readonly SetToTake[];
   /** Told each exposure that begins. */
   readonly onBegin?: (seq: number) => void;
   /** Told each report, with the rig's address. */
@@ -191,12 +195,14 @@ async function playOn(
     carriedOut,
     shotEnded,
     planAgain,
+    missing,
   }: How = {},
 ): Promise<Played> {
   const run = claimedRun(origin, steps, { devices, rigName, speed, fence });
   const { baseUrl } = run.deviceRun!;
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();
+  const calibration: TakenCalibration[] = [];
   let [isStopped, isBroken] = [false, false];
   let endFault: (() => void) | null = null;
   let faultEndsUtcMs = Number.POSITIVE_INFINITY;
@@ -235,6 +241,11 @@ async function playOn(
     carriedOut: (id) => void carriedOut?.push(id),
     ...(shotEnded ? { shotEnded } : {}),
     ...(planAgain ? { planAgain } : {}),
+    ...(missing ? { calibrationToTake: async () => missing(calibration) } : {}),
+    keepCalibration: (taken, frame) => {
+      calibration.push(taken);
+      reports.keep({ what: 'calibration', taken, frame });
+    },
     begin: ({ seq }) => {
       onBegin?.(seq);
       if (stopAt === seq) isStopped = true;
@@ -248,7 +259,7 @@ async function playOn(
   });
   endIt();
   const truth = (await (await fetch(`${baseUrl}/truth`)).json()) as Played['truth'];
-  return { end, actions, outcomes, truth };
+  return { end, actions, outcomes, calibration, truth };
 }
 
 export const violations = ({ truth }: Played): string[] =>

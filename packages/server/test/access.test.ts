@@ -214,6 +214,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PUT /rigs/:id/night-rules': 'c',
   'POST /rigs/:id/devices/test': 'c',
   'POST /runner/runs/:id/end': 'r',
+  'POST /runner/runs/:id/calibration-to-take': 'r',
+  'POST /runner/runs/:id/calibration': 'r',
 };
 const LETTERS = { guest: 'g', member: 'm', helper: 'h', coordinator: 'c' } as const;
 

@@ -1,68 +1,36 @@
 // A night by devices looked at afterwards: from what its plan was made of, how it went, and what was rejected since.
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { ClaimedRun, NightReviewAnswer, RunAction, RunStep } from '@meridiem/contract';
+import type { NightReviewAnswer } from '@meridiem/contract';
 import {
   askNightReview,
-  claimRun,
-  editRigDevices,
   endRun,
   finishStep,
+  judgeExposures,
   listExposures,
-  playNight,
-  publishPlan,
-  readNight,
   readNightReview,
   replanRun,
-  reportActions,
-  judgeExposures,
 } from '@meridiem/contract';
 import { INTERRUPTION_WORDS, PLANNED_AGAIN, reviewNight, WAIT_WORDS } from '@meridiem/core';
 import { randomUUID } from 'node:crypto';
 import type { ReviewJob } from '../src/jobs/plan-job.ts';
+import { claimedNight } from './device-night.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
 
 const nightDate = '2026-10-11';
 const HOUR_MS = 3_600_000;
 let test: TestApp;
-let rigId: string;
-let run: ClaimedRun;
-let seq = 0;
+let night: Awaited<ReturnType<typeof claimedNight>>;
 
 beforeAll(async () => {
   test = await createTestApp({ exposures: 20, settings: { simulatorUrl: 'http://127.0.0.1:9' } });
-  const { body } = await test.call('ilse', readNight, { params: { nightDate } });
-  rigId = body.rigs.find((rig) => rig.blocks.length > 0)!.rigId;
-  await test.call('ilse', editRigDevices, { params: { id: rigId }, body: { kind: 'simulated', url: null } });
-  await test.call('ilse', publishPlan, { params: { nightDate }, body: { rigId } });
-  await test.call('ilse', playNight, { params: { nightDate }, body: { rigId, speed: 60 } });
-  run = (await test.call('runner', claimRun, { body: { holder: 'tests' } })).body.run!;
+  night = await claimedNight(test, nightDate);
 }, 60_000);
 afterAll(() => test.close());
 
-const report = (actions: readonly (Partial<RunAction> & Pick<RunAction, 'kind' | 'startUtcMs'>)[]) =>
-  test.call('runner', reportActions, {
-    params: { id: run.id },
-    body: {
-      fence: run.fence,
-      actions: actions.map((action) => ({ id: randomUUID(), seq: ++seq, words: '', attempt: 1, endUtcMs: action.startUtcMs, outcome: 'done' as const, remark: null, ...action })), // prettier-ignore
-    },
-  });
-
-async function take(step: RunStep): Promise<void> {
-  const startUtcMs = step.plannedStartUtcMs;
-  await report([{ kind: 'expose', startUtcMs, endUtcMs: startUtcMs + 1000 * step.exposureSec }]);
-  const exposure = {
-    startUtcMs, exposureSec: step.exposureSec, gain: step.gain, sensorC: -10, halfFluxRadiusPx: 1.9, starCount: 300, guidingRmsArcsec: 0.7,
-    backgroundE: 120, temperatureC: 9, afterMove: false, rateMeasured: null,
-  }; // prettier-ignore
-  const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken', exposure };
-  expect((await test.call('runner', finishStep, { params: { id: run.id }, body })).status).toBe(200);
-}
-
-const read = (who = 'sam') => test.call(who, readNightReview, { params: { id: run.id } });
-const ask = (who = 'sam') => test.call(who, askNightReview, { params: { id: run.id } });
+const read = (who = 'sam') => test.call(who, readNightReview, { params: night.params });
+const ask = (who = 'sam') => test.call(who, askNightReview, { params: night.params });
 
 async function workedOut(): Promise<NonNullable<NightReviewAnswer['review']>> {
   await ask();
@@ -82,22 +50,23 @@ describe('the review of a night', () => {
   });
 
   it('finds the hours that the weather took, and the plan made again after it', async () => {
+    const { run, params } = night;
     const [first] = run.steps;
     const early = run.steps.filter(({ plannedStartUtcMs }) => plannedStartUtcMs < first.plannedStartUtcMs + HOUR_MS);
-    for (const step of early) await take(step);
+    for (const step of early) await night.take(step);
     const badUtcMs = first.plannedStartUtcMs + HOUR_MS;
     const goodUtcMs = badUtcMs + 2 * HOUR_MS;
-    await report([
+    await night.report([
       { kind: 'expose', startUtcMs: badUtcMs, outcome: 'interrupted', remark: INTERRUPTION_WORDS.unsafe },
       { kind: 'wait', words: `${WAIT_WORDS.safety} for 20 minutes`, startUtcMs: badUtcMs, endUtcMs: goodUtcMs },
     ]);
     const body = { fence: run.fence, fromUtcMs: goodUtcMs, withoutPanelIds: [] };
-    const { steps } = (await test.call('runner', replanRun, { params: { id: run.id }, body })).body;
-    await report([{ kind: 'note', words: `${PLANNED_AGAIN}: ${steps.length} exposures`, startUtcMs: goodUtcMs }]);
-    for (const step of steps.slice(0, 10)) await take(step);
+    const { steps } = (await test.call('runner', replanRun, { params, body })).body;
+    await night.report([{ kind: 'note', words: `${PLANNED_AGAIN}: ${steps.length} exposures`, startUtcMs: goodUtcMs }]);
+    for (const step of steps.slice(0, 10)) await night.take(step);
     for (const step of steps.slice(10))
-      await test.call('runner', finishStep, { params: { id: run.id }, body: { fence: run.fence, stepId: step.id, outcome: 'lost', words: 'Not begun: the night had ended', exposure: null } }); // prettier-ignore
-    await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence, end: 'finished' } });
+      await test.call('runner', finishStep, { params, body: { fence: run.fence, stepId: step.id, outcome: 'lost', words: 'Not begun: the night had ended', exposure: null } }); // prettier-ignore
+    await test.call('runner', endRun, { params, body: { fence: run.fence, end: 'finished' } });
 
     expect((await read()).body).toEqual({ review: null, isWorkedOut: false, whyNot: null, job: null });
     const review = await workedOut();

@@ -45,6 +45,19 @@ export const NIGHT_RULES = {
   solveExposureSec: rule('Pointing: exposure', 's', [15, 1, 300], 'of the picture that is solved'),
   centredWithinArcsec: rule('Centred within', '″', [30, 1, 1800], 'of the wanted place'),
   longestHoldMin: rule('Longest hold by hand', 'min', [60, 1, 600], 'then the night goes on by itself'),
+  flatsLongestMin: rule(
+    'Flats after the night',
+    'min',
+    [0, 0, 600],
+    'at most, by a light of the rig’s own under the closed roof; 0: none are taken',
+  ),
+  flatLevelPercent: rule('Flats: level', '%', [45, 10, 80], 'of what a pixel can hold; the exposure is found by test'),
+  darksLongestMin: rule(
+    'Darks and bias after the night',
+    'min',
+    [0, 0, 600],
+    'at most, with the roof closed, of what calibration is missing; 0: none are taken',
+  ),
   closingTries: rule('Closing is tried', 'times', [6, 1, 50], 'each failed try calls a person again'),
   closingPauseMin: rule('Between two tries', 'min', [5, 0.5, 60], 'of closing'),
 } as const;

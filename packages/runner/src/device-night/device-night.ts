@@ -8,6 +8,8 @@ import type { ExposureOutcome, NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
 import { LATE_SEC, LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
+import { takeCalibration } from './calibration-frames.ts';
+import { flatLightOff } from './flat-light.ts';
 import type { Night } from './night-waits.ts';
 import {
   close,
@@ -79,6 +81,7 @@ function nextStay({ steps, ended }: Night): RunStep[] {
 async function prepare(night: Night): Promise<void> {
   const { context } = night;
   await onceTheyAnswer(context, connectDevices);
+  await flatLightOff(context);
   night.site.isOpen = (await context.devices.roof.state()) !== 'closed';
   const [first] = night.steps;
   if (!first) return;
@@ -178,6 +181,7 @@ async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly Run
 /** Closing always: after the plan, a stop, a failure. */
 async function endWith({ context, hooks, ended, steps }: Night, end: NightEnd): Promise<NightEnd> {
   const isClosed = await closeAtLast(context);
+  if (isClosed && end !== 'stopped') await takeCalibration(context, hooks);
   await warmUp(context).catch(goingOn);
   // What a person has stopped may be started again; otherwise nothing is left open.
   for (const step of end === 'stopped' ? [] : steps)

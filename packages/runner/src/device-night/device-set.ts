@@ -4,6 +4,7 @@ import {
   alpacaDevice,
   cameraClient,
   conditionsClient,
+  flatLightClient,
   focuserClient,
   guiderClient,
   mountClient,
@@ -32,6 +33,7 @@ export function deviceSet(baseUrl: string) {
     roof: roofClient(device('dome', 'roof')),
     safety: safetyClient(device('safetymonitor', 'safety monitor', SAFETY_TIMEOUT_MS)),
     conditions: conditionsClient(device('observingconditions', 'weather station')),
+    flatLight: flatLightClient(device('covercalibrator', 'flat light')),
     guider: guiderClient(baseUrl),
     solver: solverClient(baseUrl),
   };

@@ -35,10 +35,42 @@ export async function storeFrame(
   taken: TakenFrame,
 ): Promise<StoredFrame> {
   const place = join(plainName(rig.name, LONGEST_NAME), nightDate);
-  const name = `${plainName(step.panelName, LONGEST_NAME)}_${plainName(step.filterLetter)}_${new Date(taken.startUtcMs).toISOString().slice(0, 19).replaceAll(':', '-')}.fits`;
+  const name = `${plainName(step.panelName, LONGEST_NAME)}_${plainName(step.filterLetter)}_${momentOf(taken.startUtcMs).slice(0, 19)}.fits`;
+  return storedPicture(folder, { place, name }, picture, cardsOf(rig.name, deviceRun, step, taken));
+}
+
+export interface CalibrationFrame extends Pick<TakenFrame, 'startUtcMs' | 'exposureSec' | 'sensorC'> {
+  readonly kind: 'flat' | 'dark' | 'bias';
+  /** Of flats. */
+  readonly filterLetter: string | null;
+  readonly gain: number;
+  readonly offset: number;
+  readonly binning: number;
+}
+
+/** As `storeFrame`, for a calibration frame. */
+export function storeCalibration(
+  folder: string,
+  { rig, nightDate, deviceRun }: { rig: { name: string }; nightDate: string; deviceRun: DeviceRun },
+  taken: CalibrationFrame,
+  picture: CameraPicture,
+): Promise<StoredFrame> {
+  const place = join(plainName(rig.name, LONGEST_NAME), nightDate, 'calibration');
+  const name = `${[taken.kind, ...(taken.filterLetter ? [plainName(taken.filterLetter)] : []), `${taken.exposureSec}s`.replace('.', '-'), momentOf(taken.startUtcMs)].join('_')}.fits`; // prettier-ignore
+  return storedPicture(folder, { place, name }, picture, calibrationCards(rig.name, deviceRun, taken));
+}
+
+const momentOf = (utcMs: number): string => new Date(utcMs).toISOString().slice(0, 23).replaceAll(/[:.]/g, '-');
+
+async function storedPicture(
+  folder: string,
+  { place, name }: { readonly place: string; readonly name: string },
+  picture: CameraPicture,
+  cards: readonly WrittenCard[],
+): Promise<StoredFrame> {
   const part = join(place, `.${name}.part`);
   await mkdir(join(folder, place), { recursive: true });
-  const bytes = writeFits(upright(picture), cardsOf(rig.name, deviceRun, step, taken));
+  const bytes = writeFits(upright(picture), cards);
   try {
     await writeFile(join(folder, part), bytes);
   } catch (error) {
@@ -65,14 +97,7 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
     { keyword: 'IMAGETYP', value: 'LIGHT' },
     { keyword: 'OBJECT', value: step.panelName.slice(0, 60) },
     { keyword: 'FILTER', value: step.filterLetter },
-    { keyword: 'DATE-OBS', value: new Date(startUtcMs).toISOString().slice(0, -1), comment: 'UTC' },
-    { keyword: 'TIMESYS', value: 'UTC' },
-    { keyword: 'EXPTIME', value: exposureSec, comment: 's' },
-    { keyword: 'GAIN', value: step.gain },
-    { keyword: 'OFFSET', value: step.offset },
-    { keyword: 'XBINNING', value: step.binning },
-    { keyword: 'YBINNING', value: step.binning },
-    { keyword: 'CCD-TEMP', value: Math.round(10 * sensorC) / 10, comment: 'deg C' },
+    ...readingCards({ ...step, startUtcMs, exposureSec, sensorC }),
     { keyword: 'SET-TEMP', value: step.sensorC, comment: 'deg C' },
     { keyword: 'RA', value: step.raDeg, comment: 'deg, J2000, as planned' },
     { keyword: 'DEC', value: step.decDeg, comment: 'deg, J2000, as planned' },
@@ -85,12 +110,41 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
     ...(focusSteps === null ? [] : [{ keyword: 'FOCUSPOS', value: focusSteps, comment: 'steps' }]),
     { keyword: 'FOCALLEN', value: optics.focalLengthMm, comment: 'mm' },
     { keyword: 'APTDIA', value: optics.apertureMm, comment: 'mm' },
-    { keyword: 'XPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
-    { keyword: 'YPIXSZ', value: optics.pixelUm * step.binning, comment: 'um' },
-    { keyword: 'TELESCOP', value: rigName.slice(0, 60) },
-    ...(isSimulated ? [{ keyword: SIMULATED_KEYWORD, value: true, comment: 'no real sky' }] : []),
+    ...rigCards(rigName, { optics, isSimulated }, step.binning),
     ...(figures.halfFluxRadiusPx === null
       ? []
       : [{ keyword: 'HFR', value: Math.round(100 * figures.halfFluxRadiusPx) / 100, comment: 'px' }]),
   ];
 }
+
+const calibrationCards = (rigName: string, deviceRun: DeviceRun, taken: CalibrationFrame): WrittenCard[] => [
+  { keyword: 'IMAGETYP', value: taken.kind.toUpperCase() },
+  ...(taken.filterLetter === null ? [] : [{ keyword: 'FILTER', value: taken.filterLetter }]),
+  ...readingCards(taken),
+  ...rigCards(rigName, deviceRun, taken.binning),
+];
+
+/** How and when the sensor was read. */
+const readingCards = (
+  { startUtcMs, exposureSec, sensorC, gain, offset, binning }: Omit<CalibrationFrame, 'kind' | 'filterLetter'>, // prettier-ignore
+): WrittenCard[] => [
+  { keyword: 'DATE-OBS', value: new Date(startUtcMs).toISOString().slice(0, -1), comment: 'UTC' },
+  { keyword: 'TIMESYS', value: 'UTC' },
+  { keyword: 'EXPTIME', value: exposureSec, comment: 's' },
+  { keyword: 'GAIN', value: gain },
+  { keyword: 'OFFSET', value: offset },
+  { keyword: 'XBINNING', value: binning },
+  { keyword: 'YBINNING', value: binning },
+  { keyword: 'CCD-TEMP', value: Math.round(10 * sensorC) / 10, comment: 'deg C' },
+];
+
+const rigCards = (
+  rigName: string,
+  { optics, isSimulated }: Pick<DeviceRun, 'optics' | 'isSimulated'>,
+  binning: number,
+): WrittenCard[] => [
+  { keyword: 'XPIXSZ', value: optics.pixelUm * binning, comment: 'um' },
+  { keyword: 'YPIXSZ', value: optics.pixelUm * binning, comment: 'um' },
+  { keyword: 'TELESCOP', value: rigName.slice(0, 60) },
+  ...(isSimulated ? [{ keyword: SIMULATED_KEYWORD, value: true, comment: 'no real sky' }] : []),
+];

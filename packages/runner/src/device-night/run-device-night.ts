@@ -35,6 +35,8 @@ export interface DeviceNightParts {
   /** Told what came of each test shot. */
   readonly shotEnded?: (end: TestShotEnd) => void;
   readonly planAgain?: NightHooks['planAgain'];
+  readonly calibrationToTake?: NightHooks['calibrationToTake'];
+  readonly keepCalibration?: NightHooks['keepCalibration'];
   /** Given what says how the site stands whenever it is asked; null where nothing new is known. */
   readonly reading?: (take: () => SiteReading | null) => void;
   readonly begin: (step: RunStep) => void;
@@ -55,6 +57,8 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
     carriedOut = () => undefined,
     shotEnded = () => undefined,
     planAgain = async () => null,
+    calibrationToTake = async () => null,
+    keepCalibration = () => undefined,
     reading = () => undefined,
   } = parts;
   if (deviceRun.isSimulated) await buildSimulated(run, deviceRun);
@@ -78,7 +82,15 @@ export async function runDeviceNight(run: ClaimedRun, parts: DeviceNightParts): 
   reading(() => (isOver ? null : siteWatch.takeReading()));
   try {
     const context = { run, deviceRun, devices, clock, journal, safetyWatch, siteWatch, rules, framesFolder };
-    return await playDeviceNight(context, { interruption, orders, begin, finish, planAgain });
+    return await playDeviceNight(context, {
+      interruption,
+      orders,
+      begin,
+      finish,
+      planAgain,
+      calibrationToTake,
+      keepCalibration,
+    });
   } finally {
     isOver = true;
     await Promise.all([safetyWatch.stop(), siteWatch.stop()]);

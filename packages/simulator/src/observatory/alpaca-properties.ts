@@ -1,6 +1,6 @@
 // The devices of a simulated rig as the open protocol names them: every property that is read, every action that is taken.
 import type { SimulatedRig } from './rig.ts';
-import { MOST_FOCUS_STEPS } from './rig.ts';
+import { MOST_FLAT_BRIGHTNESS, MOST_FOCUS_STEPS } from './rig.ts';
 import { MountRefusal } from './mount.ts';
 import { RoofRefusal } from './roof.ts';
 import { CameraRefusal } from './camera.ts';
@@ -213,6 +213,21 @@ const observingconditions: DeviceModel = {
   act: {},
 };
 
+const CALIBRATOR = { off: 1, ready: 3 } as const;
+const covercalibrator: DeviceModel = {
+  name: 'Simulated flat light',
+  read: {
+    coverstate: () => 0,
+    calibratorstate: (rig) => (rig.flatBrightness > 0 ? CALIBRATOR.ready : CALIBRATOR.off),
+    brightness: (rig) => rig.flatBrightness,
+    maxbrightness: () => MOST_FLAT_BRIGHTNESS,
+  },
+  act: {
+    calibratoron: (rig, fields) => void (rig.flatBrightness = number(fields, 'Brightness', 0, MOST_FLAT_BRIGHTNESS)),
+    calibratoroff: (rig) => void (rig.flatBrightness = 0),
+  },
+};
+
 export const DEVICES: Readonly<Record<string, DeviceModel>> = {
   telescope,
   camera,
@@ -222,4 +237,5 @@ export const DEVICES: Readonly<Record<string, DeviceModel>> = {
   dome,
   safetymonitor,
   observingconditions,
+  covercalibrator,
 };

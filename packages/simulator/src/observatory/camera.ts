@@ -102,7 +102,7 @@ export class SimulatedCamera {
   picture(light: LightFalling, utcMs: number): CameraFrame {
     if (!this.isReady(utcMs) || !this.#exposure) throw new CameraRefusal('there is no picture yet');
     const { exposureSec, isLight, frame, number } = this.#exposure;
-    return renderFrame(this.#facts, isLight ? light : { ...light, isOpen: false }, {
+    return renderFrame(this.#facts, isLight ? light : { ...light, isOpen: false, flatLightShare: 0 }, {
       exposureSec,
       offset: this.offset,
       gain: this.gain,

@@ -7,6 +7,8 @@ import type { RigFacts } from './rig-facts.ts';
 export interface LightFalling {
   /** Whether there is sky over the telescope at all. */
   readonly isOpen: boolean;
+  /** How bright the light for flats is, of its most; dark where left out. */
+  readonly flatLightShare?: number;
   readonly pointing: SkyPosition;
   /** Sky angle of the picture's upward side. */
   readonly positionAngleDeg: number;
@@ -70,8 +72,25 @@ export function renderFrame(facts: RigFacts, light: LightFalling, order: FrameOr
         scaleArcsec ** 2,
     );
     addStars(signal, light, order, { scaleArcsec, perMag0, sensor: facts });
-  }
+  } else if (light.flatLightShare) addFlatLight(signal, light, order);
   return { widthPx, heightPx, pixels: withNoise(signal, facts, order) };
+}
+
+/** Electrons a second in one nm of the band and one unbinned pixel, in the middle of the field. */
+const FLAT_LIGHT_E = 200;
+/** Corners get so much less. */
+const VIGNETTING = 0.25;
+
+function addFlatLight(
+  signal: Float32Array,
+  { flatLightShare = 0, widthNm }: LightFalling,
+  { widthPx, heightPx, exposureSec, binning }: FrameOrder,
+): void {
+  const middleE = FLAT_LIGHT_E * flatLightShare * widthNm * exposureSec * binning ** 2;
+  const cornerSq = (widthPx ** 2 + heightPx ** 2) / 4;
+  for (let y = 0, i = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++, i++)
+      signal[i] = middleE * (1 - (VIGNETTING * ((x - widthPx / 2) ** 2 + (y - heightPx / 2) ** 2)) / cornerSq);
 }
 
 interface Optics {

@@ -21,6 +21,7 @@ const FOCUSER_STEPS_PER_SEC = 400;
 const ROTATOR_DEG_PER_SEC = 6;
 const WHEEL_PLACES_PER_SEC = 0.7;
 export const MOST_FOCUS_STEPS = 60_000;
+export const MOST_FLAT_BRIGHTNESS = 255;
 const BEST_FOCUS_STEPS = 30_000;
 const FOCUS_STEPS_PER_C = 40;
 /** A star's disc grows by so many pixels a step out of focus. */
@@ -57,6 +58,8 @@ export class SimulatedRig {
   readonly wheel: SlowAxis;
   readonly focuser: SlowAxis;
   readonly rotator: SlowAxis;
+  /** Of the light for flats, from 0. */
+  flatBrightness = 0;
   readonly #stars: readonly SkyStar[];
   readonly #seed: number;
   readonly #isCalm: boolean;
@@ -241,6 +244,10 @@ export class SimulatedRig {
     const now = this.now;
     if (this.faults.has('camera lost', now)) throw new CameraRefusal('the camera does not answer its driver');
     this.camera.begin(exposureSec, isLight, now);
+    if (isLight && this.seesSky && this.flatBrightness > 0) {
+      this.truth.violation(now, 'light was begun with the flat light on', true);
+      this.truth.violation(now, 'light was begun with the flat light on', false);
+    }
     if (isLight && this.seesSky)
       this.truth.note(
         now,
@@ -278,6 +285,7 @@ export class SimulatedRig {
     const trailPx = this.mount.isTracking(now) ? (isGuiding ? 0 : 0.6) : 12;
     return {
       isOpen: this.seesSky,
+      flatLightShare: this.flatBrightness / MOST_FLAT_BRIGHTNESS,
       pointing: this.mount.pointing(now),
       positionAngleDeg: this.positionAngleDeg,
       widthNm: this.facts.filters[Math.round(this.wheel.at(now))]?.widthNm ?? 100,

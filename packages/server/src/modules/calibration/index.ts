@@ -1,3 +1,3 @@
 export { calibrationRoutes } from './routes.ts';
 export { createCalibrationService } from './service.ts';
-export { calibrationOwed } from './owed-after.ts';
+export { calibrationOwed, calibrationToTake } from './owed-after.ts';

@@ -1,6 +1,6 @@
 // What a night's lights still want, in a few words for the morning.
-import type { CalibrationKind, CalibrationNeed } from '@meridiem/core';
-import { calibrationNeeds } from '@meridiem/core';
+import type { CalibrationKind, CalibrationNeed, SetToTake } from '@meridiem/core';
+import { calibrationNeeds, setsToTake } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { lightsOf, shelfOf } from './repository.ts';
 
@@ -11,18 +11,34 @@ const PLURALS: Readonly<Record<CalibrationKind, string>> = {
   bias: 'bias',
 };
 
-/** "flats for L and R, darks"; null where there is a fitting set for everything */
-export async function calibrationOwed(
-  { queries, observatoryId }: { readonly queries: Queries; readonly observatoryId: string },
+interface NeedParts {
+  readonly queries: Queries;
+  readonly observatoryId: string;
+}
+
+async function needsOf(
+  { queries, observatoryId }: NeedParts,
   rigId: string,
   nightDate: string,
-): Promise<string | null> {
+): Promise<CalibrationNeed[]> {
   const night = { from: nightDate, to: nightDate };
   const own = <T extends { readonly rigId: string }>(rows: readonly T[]): T[] =>
     rows.filter((row) => row.rigId === rigId);
   const lights = own(await lightsOf(queries, observatoryId, night));
-  const needs = calibrationNeeds(lights, own(await shelfOf(queries, observatoryId, night)));
-  const owed = needs.filter(({ state }) => state !== 'matched');
+  return calibrationNeeds(lights, own(await shelfOf(queries, observatoryId, night)));
+}
+
+/** Flats, darks and bias that a night's lights lack, for a camera under a closed roof. */
+export const calibrationToTake = async (parts: NeedParts, rigId: string, nightDate: string): Promise<SetToTake[]> =>
+  setsToTake(await needsOf(parts, rigId, nightDate));
+
+/** "flats for L and R, darks"; null where there is a fitting set for everything */
+export async function calibrationOwed(
+  { queries, observatoryId }: NeedParts,
+  rigId: string,
+  nightDate: string,
+): Promise<string | null> {
+  const owed = (await needsOf({ queries, observatoryId }, rigId, nightDate)).filter(({ state }) => state !== 'matched');
   if (owed.length === 0) return null;
   const letters = new Map(
     (await queries.models.Filter.findAll({ where: { observatoryId } })).map(({ id, letter }) => [id, letter]),

@@ -1,5 +1,6 @@
 // An exposure's file, verdicts, notes and neighbours, as rows.
 import type { ExposurePage, GivenVerdictBody } from '@meridiem/contract';
+import { Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import { NOW } from '../../database/now.ts';
 
@@ -31,8 +32,12 @@ export interface AwaitedFrame {
   readonly isCopied: boolean;
 }
 
-export async function frameOfStep({ models }: Queries, runStepId: string): Promise<AwaitedFrame | null> {
-  const exposure = await models.Exposure.findOne({ where: { runStepId }, attributes: ['id'] });
+/** @param id of the step of its exposure, or of a calibration frame itself */
+export async function frameOfStep({ models }: Queries, id: string): Promise<AwaitedFrame | null> {
+  const exposure = await models.Exposure.findOne({
+    where: { [Op.or]: [{ runStepId: id }, { id }] },
+    attributes: ['id'],
+  });
   const frame = exposure && (await models.Frame.findByPk(exposure.id));
   if (!frame) return null;
   const { exposureId, observatoryId, name, sizeBytes, sha256, copied } = frame;

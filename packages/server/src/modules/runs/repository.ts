@@ -296,3 +296,9 @@ export const stepFacts = (queries: Queries, rigId: string, stepId: string): Prom
      WHERE s.id = $2`,
     [rigId, stepId, thisMoment()],
   );
+
+export const rigRevisionNow = async (queries: Queries, rigId: string): Promise<string> =>
+  (await queries.one<{ id: string }>('SELECT id FROM rig_revisions WHERE rig_id = $1 AND during @> $2::timestamptz', [
+    rigId,
+    thisMoment(),
+  ]))!.id;

@@ -9,10 +9,12 @@ import {
   orderTestShot,
   playNight,
   readAlarms,
+  readCalibrationToTake,
   readStepTimes,
   readRunActions,
   readWatch,
   reportActions,
+  reportCalibration,
   rehearseNight,
   replanRun,
   stopRun,
@@ -45,5 +47,7 @@ export async function runRoutes(app: FastifyInstance, { service }: { service: Ru
   );
   serve(app, readAlarms, async ({ viewer }) => service.alarms(viewer));
   serve(app, readRunActions, async ({ viewer, params }) => service.actions(viewer, params.id));
+  serve(app, readCalibrationToTake, async ({ params, body }) => service.calibrationToTake(params.id, body));
+  serve(app, reportCalibration, async ({ params, body }) => service.recordCalibration(params.id, body));
   serve(app, endRun, async ({ params, body }) => service.end(params.id, body));
 }

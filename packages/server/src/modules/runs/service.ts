@@ -5,6 +5,7 @@ import type { DeviceService } from '../devices/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createAlarms } from './alarms.ts';
 import { createCarryingOut } from './carrying-out.ts';
+import { createCalibrationFrames } from './calibration-frames.ts';
 import { createHandOrders } from './hand-orders.ts';
 import { createOrdering } from './ordering.ts';
 import type { PlanRest } from './replanning.ts';
@@ -30,4 +31,5 @@ export const createRunService = (parts: RunServiceParts) => ({
   ...createHandOrders(parts),
   ...createTestShots(parts),
   ...createReplanning(parts),
+  ...createCalibrationFrames(parts),
 });
