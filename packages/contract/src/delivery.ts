@@ -2,7 +2,7 @@
 import { DEFAULT_NAME_RULE, NAME_PARTS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { Id, IdParams, oneOf, UtcMs } from './common.ts';
+import { Id, IdParams, Nullable, oneOf, UtcMs } from './common.ts';
 import { VERDICTS } from './ledger.ts';
 import { MEMBERS, operation } from './operation.ts';
 
@@ -12,6 +12,8 @@ const PartsText = Type.String({
   pattern: `^((${NAME_PARTS.join('|')})(,(${NAME_PARTS.join('|')}))*)?$`,
 });
 
+const EXPOSURE_KINDS = ['light', 'flat', 'dark', 'bias'] as const;
+
 /** Which frames are handed over. */
 export const DELIVERY_SETS = ['accepted', 'not rejected', 'all'] as const;
 export type DeliverySet = (typeof DELIVERY_SETS)[number];
@@ -20,6 +22,8 @@ export const DeliveryQuery = Type.Object({
   folders: Type.Optional(PartsText),
   name: Type.Optional(PartsText),
   set: Type.Optional(oneOf(DELIVERY_SETS)),
+  /** Whether the flats, darks and bias that fit the lights come with them. */
+  calibration: Type.Optional(oneOf(['with', 'without'] as const)),
 });
 export type DeliveryQuery = Static<typeof DeliveryQuery>;
 
@@ -27,6 +31,7 @@ export const DEFAULT_DELIVERY = {
   folders: DEFAULT_NAME_RULE.folders.join(','),
   name: DEFAULT_NAME_RULE.name.join(','),
   set: 'not rejected',
+  calibration: 'with',
 } as const;
 
 export const DeliveredFile = Type.Object({
@@ -36,10 +41,13 @@ export const DeliveredFile = Type.Object({
   sizeBytes: Type.Integer(),
   /** Hexadecimal SHA-256 of the file as it was written. */
   sha256: Type.String(),
-  filterLetter: Type.String(),
+  kind: oneOf(EXPOSURE_KINDS),
+  /** Null for darks and bias. */
+  filterLetter: Nullable(Type.String()),
   exposureSec: Type.Number(),
   startUtcMs: UtcMs,
-  verdict: oneOf(VERDICTS),
+  /** Null for calibration. */
+  verdict: Nullable(oneOf(VERDICTS)),
 });
 export type DeliveredFile = Static<typeof DeliveredFile>;
 
@@ -70,7 +78,8 @@ export const deliveryArchive = operation({
   method: 'GET',
   path: '/projects/:id/delivery/archive',
   media: ['application/x-tar'],
-  summary: 'All of it in one archive, with list and checksums; a download that was cut goes on with a Range header.',
+  summary:
+    'All of it in one archive, with the calibration that fits, list and checksums; a download that was cut goes on with a Range header.',
   access: MEMBERS,
   params: IdParams,
   query: DeliveryQuery,

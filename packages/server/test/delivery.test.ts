@@ -60,12 +60,38 @@ describe('a delivery', () => {
   it('holds the project’s own frames, named by chosen parts, and says what has no file', async () => {
     const { body } = await read(owner);
     expect(new Set(body.files.map(({ exposureId }) => exposureId))).toEqual(new Set(ids.slice(0, 6)));
+    expect(body.files.every(({ kind }) => kind === 'light')).toBe(true);
     expect(body.withoutFile).toBeGreaterThan(0);
     expect(body.missing).toEqual([]);
     for (const { name } of body.files) expect(name).toMatch(/^\d{4}-\d\d-\d\d\/[A-Za-z0-9-]+\/[A-Za-z0-9_-]+\.fits$/);
     const flat = (await read(owner, { folders: '', name: 'kind' })).body.files.map(({ name }) => name);
     expect(flat).toEqual(['light.fits', ...[2, 3, 4, 5, 6].map((number) => `light_${number}.fits`)]);
     expect((await read(owner, { name: 'panel,owner' })).status).toBe(400);
+  });
+
+  it('brings the calibration that fits its lights, in folders of its own, and no other', async () => {
+    const likeIt = async (kind: string, change = ''): Promise<string> => {
+      const columns =
+        'observatory_id, rig_revision_id, night_date, exposure_s, gain, "offset", binning, sensor_c, filter_id';
+      const [{ id }] = await test.ownerDatabase.rows<{ id: string }>(
+        `INSERT INTO exposures (${columns}, kind, start_utc, header_key) SELECT observatory_id, rig_revision_id, night_date, ${kind === 'bias' ? '0' : 'exposure_s'}, gain ${change}, "offset", binning, sensor_c,
+           ${kind === 'flat' ? 'filter_id' : 'NULL'}, '${kind}', start_utc + interval '6 hours' + ${random()} * interval '1 hour', gen_random_uuid()::text FROM exposures WHERE id = '${ids[0]}' RETURNING id`,
+      );
+      await addFrame(id, `Wren/night/${kind}-${id.slice(0, 8)}.fits`);
+      return id;
+    };
+    const before = (await read(owner)).body.files.length;
+    const fitting = [await likeIt('flat'), await likeIt('flat'), await likeIt('dark'), await likeIt('bias')];
+    for (const kind of ['flat', 'dark', 'bias']) await likeIt(kind, '+ 7');
+    const { files } = (await read(owner)).body;
+    const calibration = files.filter(({ kind }) => kind !== 'light');
+    expect(calibration.map(({ exposureId }) => exposureId).sort()).toEqual(fitting.sort());
+    for (const { name, kind, verdict } of calibration) {
+      expect(name.startsWith(`calibration/${kind}/`)).toBe(true);
+      expect(verdict).toBeNull();
+    }
+    expect(new Set(files.map(({ name }) => name.toLowerCase())).size).toBe(files.length);
+    expect((await read(owner, { calibration: 'without' })).body.files).toHaveLength(before);
   });
 
   it('is for its owner and coordinators alone', async () => {
@@ -88,7 +114,8 @@ describe('a delivery', () => {
       '',
     );
     const lines = (await readFile(join(out, 'frames.csv'), 'utf8')).trim().split('\n');
-    expect(lines).toHaveLength(7);
+    expect(lines).toHaveLength(11);
+    expect(lines[1].split(',').slice(0, 2)).toEqual([(await read(owner)).body.files[0].name, 'light']);
     expect(lines[1].split(',')[0]).toBe((await read(owner)).body.files[0].name);
   });
 
@@ -124,7 +151,7 @@ describe('a delivery', () => {
     await writeFile(join(folder, 'Wren/night/frame-2.fits'), 'short');
     const { body } = await read(owner);
     expect(body.missing).toEqual(['Wren/night/frame-2.fits']);
-    expect(body.files).toHaveLength(6);
+    expect(body.files.filter(({ kind }) => kind === 'light')).toHaveLength(6);
   });
 });
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { seededRandom } from '../random.ts';
 import type { NamedFrame, NamePart } from './delivery-names.ts';
-import { DEFAULT_NAME_RULE, deliveryNames, NAME_PARTS } from './delivery-names.ts';
+import { DEFAULT_NAME_RULE, deliveryNames, deliveryWithCalibration, NAME_PARTS } from './delivery-names.ts';
 
 const frame = (more: Partial<NamedFrame> = {}): NamedFrame => ({
   project: 'Haze near NGC 55',
@@ -56,5 +56,23 @@ describe('names of delivered frames', () => {
       expect(new Set(names.map((name) => name.toLowerCase())).size).toBe(30);
       for (const name of names) expect(name).toMatch(/^([A-Za-z0-9-]+\/)*[A-Za-z0-9_-]+\.fits$/);
     }
+  });
+
+  it('put calibration beside the lights, different from them and from each other', () => {
+    const dark = frame({ kind: 'dark', filter: '', panel: '', project: '' });
+    const bias = { ...dark, kind: 'bias', exposureSec: 0 };
+    const flat = frame({ kind: 'flat', exposureSec: 2.4 });
+    const named = deliveryWithCalibration(
+      [frame({ project: 'Calibration', panel: 'flat' })],
+      [flat, { ...flat }, dark, bias],
+      { folders: ['project'], name: ['panel'] },
+    );
+    expect(named.lights).toEqual(['Calibration/flat.fits']);
+    expect(named.calibration).toEqual([
+      'calibration/flat/Wren-the-wide-refractor_Ha_2-4s_2026-10-11T14-03-09.fits',
+      'calibration/flat/Wren-the-wide-refractor_Ha_2-4s_2026-10-11T14-03-09_2.fits',
+      'calibration/dark/Wren-the-wide-refractor_300s_2026-10-11T14-03-09.fits',
+      'calibration/bias/Wren-the-wide-refractor_0s_2026-10-11T14-03-09.fits',
+    ]);
   });
 });

@@ -36,10 +36,36 @@ const TAKEN = /^(con|prn|aux|nul|com\d|lpt\d)$/i;
 
 /** A path for each frame, in their order: letters, digits, dots, hyphens and underscores, with ".fits" at the end. Where two would
  * be the same but for case, later ones are numbered. */
-export function deliveryNames(frames: readonly NamedFrame[], { folders, name }: NameRule): string[] {
+export const deliveryNames = (frames: readonly NamedFrame[], rule: NameRule): string[] =>
+  namesApart(frames, rule, '', new Set());
+
+/** Where calibration lies beside the lights. */
+const CALIBRATION_FOLDER = 'calibration/';
+const FLAT_NAMES: NameRule = { folders: ['kind'], name: ['rig', 'filter', 'length', 'time'] };
+const DARK_NAMES: NameRule = { folders: ['kind'], name: ['rig', 'length', 'time'] };
+
+/** Names of lights by a rule, and of their calibration in folders of its own, all different. */
+export function deliveryWithCalibration(
+  lights: readonly NamedFrame[],
+  calibration: readonly NamedFrame[],
+  rule: NameRule,
+): { readonly lights: string[]; readonly calibration: string[] } {
   const known = new Set<string>();
+  return {
+    lights: namesApart(lights, rule, '', known),
+    calibration: calibration.map((frame) => namesApart([frame], frame.kind === 'flat' ? FLAT_NAMES : DARK_NAMES, CALIBRATION_FOLDER, known)[0]), // prettier-ignore
+  };
+}
+
+/** @param known names that are taken, whatever their case; those given are added */
+function namesApart(
+  frames: readonly NamedFrame[],
+  { folders, name }: NameRule,
+  within: string,
+  known: Set<string>,
+): string[] {
   return frames.map((frame) => {
-    const folder = folders.map((part) => `${textOf(frame, part)}/`).join('');
+    const folder = within + folders.map((part) => `${textOf(frame, part)}/`).join('');
     const own = (name.length > 0 ? name : (['time'] as const)).map((part) => textOf(frame, part)).join('_');
     for (let number = 1; ; number++) {
       const path = `${folder}${own}${number > 1 ? `_${number}` : ''}.fits`;

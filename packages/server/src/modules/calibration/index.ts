@@ -1,3 +1,4 @@
 export { calibrationRoutes } from './routes.ts';
 export { createCalibrationService } from './service.ts';
+export { fittingCalibration } from './fitting.ts';
 export { calibrationOwed, calibrationToTake } from './owed-after.ts';

@@ -6,14 +6,18 @@ import type { Queries } from '../../database/connection.ts';
 const SHELF_YEARS = 2;
 
 const ALIKE = `v.rig_id AS "rigId", e.filter_id AS "filterId", e.rig_revision_id AS "opticsId", a.sky_angle_deg AS "mechanicalAngleDeg", e.gain, e."offset", e.binning,
-  NULL AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count`;
+  NULL AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count, array_agg(e.id) AS "exposureIds"`;
 const PRESENT = `coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true)`;
 const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, a.sky_angle_deg, e.gain, e."offset", e.binning, e.exposure_s, round(e.sensor_c)`;
 /** A camera that only a visit turns has its dated angle; where a motor turns it nobody has written it down yet. */
 const FRAMES = `exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id LEFT JOIN rig_angles a ON a.rig_id = v.rig_id AND a.during @> e.start_utc`;
 
-export type RigLight = CalibratedLight & { readonly rigId: string };
-export type RigSet = CalibrationSet & { readonly rigId: string };
+interface OfRig {
+  readonly rigId: string;
+  readonly exposureIds: readonly string[];
+}
+export type RigLight = CalibratedLight & OfRig;
+export type RigSet = CalibrationSet & OfRig;
 
 export interface Nights {
   readonly from: string;

@@ -3,8 +3,11 @@ import type { DeliveredFile, DeliverySet } from '@meridiem/contract';
 import type { NamedFrame } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 
-export type DeliveredRow = Omit<DeliveredFile, 'name'> &
-  NamedFrame & { readonly path: string; readonly recordedUtcMs: number };
+export type DeliveredRow = Omit<DeliveredFile, 'name' | 'kind' | 'verdict'> &
+  Omit<NamedFrame, 'kind' | 'verdict'> & { readonly path: string; readonly recordedUtcMs: number } & Pick<
+    DeliveredFile,
+    'kind' | 'verdict'
+  >;
 
 const VERDICTS_OF: Readonly<Record<DeliverySet, readonly string[]>> = {
   accepted: ['accepted'],
@@ -22,6 +25,17 @@ export const deliveredRows = (queries: Queries, projectId: string, set: Delivery
      JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id
      WHERE r.project_id = $1 AND r.verdict = ANY($2) ORDER BY r.start_utc, r.exposure_id`,
     [projectId, [...VERDICTS_OF[set]]],
+  );
+
+/** Calibration frames, which belong to no project. */
+export const calibrationRows = (queries: Queries, exposureIds: readonly string[]): Promise<DeliveredRow[]> =>
+  queries.rows(
+    `SELECT e.id AS "exposureId", fr.name AS path, fr.size_bytes::float8 AS "sizeBytes", encode(fr.sha256, 'hex') AS sha256, f.letter AS "filterLetter", coalesce(f.letter, '') AS filter,
+       e.exposure_s AS "exposureSec", (extract(epoch FROM e.start_utc) * 1000)::float8 AS "startUtcMs", e.night_date::text AS "nightDate", NULL AS verdict, e.kind,
+       '' AS project, '' AS panel, g.name AS rig, (extract(epoch FROM e.recorded) * 1000)::float8 AS "recordedUtcMs"
+     FROM exposures e JOIN frames fr ON fr.exposure_id = e.id LEFT JOIN filters f ON f.id = e.filter_id
+     JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs g ON g.id = v.rig_id WHERE e.id = ANY($1) ORDER BY e.kind, e.start_utc, e.id`,
+    [exposureIds],
   );
 
 export async function countWithoutFile(queries: Queries, projectId: string, set: DeliverySet): Promise<number> {

@@ -1,14 +1,15 @@
-// A project's frames handed over to its owner: own lights alone, under names of their choice, with checksums.
+// A project's frames handed over to its owner: own lights and the calibration that fits them, under names of their choice, with checksums.
 import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { join } from 'node:path';
 import type { DeliveredFile, Delivery, DeliveryQuery } from '@meridiem/contract';
 import { DEFAULT_DELIVERY } from '@meridiem/contract';
-import type { NamePart, TarLayout } from '@meridiem/core';
-import { deliveryNames, plainName, tarLayout } from '@meridiem/core';
+import type { NamePart, NameRule, TarLayout } from '@meridiem/core';
+import { deliveryWithCalibration, plainName, tarLayout } from '@meridiem/core';
 import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
 import { notAllowed, notFound, ServiceError } from '../../errors.ts';
+import { fittingCalibration } from '../calibration/index.ts';
 import { sizeOf } from '../frames/index.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
@@ -16,7 +17,7 @@ import type { EntrySource } from './archive.ts';
 import { archiveStream } from './archive.ts';
 import { checksums, frameList } from './lists.ts';
 import type { DeliveredRow } from './repository.ts';
-import { countWithoutFile, deliveredRows } from './repository.ts';
+import { calibrationRows, countWithoutFile, deliveredRows } from './repository.ts';
 
 export interface DeliveryParts {
   readonly database: Database;
@@ -45,17 +46,19 @@ export function createDeliveryService({ database, config }: DeliveryParts) {
   const pathOf = ({ path }: DeliveredRow): string => join(config.framesFolder ?? '', path);
 
   async function gather(viewer: Viewer, id: string, query: DeliveryQuery) {
-    const { folders, name, set } = { ...DEFAULT_DELIVERY, ...query };
+    const { folders, name, set, calibration } = { ...DEFAULT_DELIVERY, ...query };
     const projectName = await projectOf(viewer, id);
-    const rows = await deliveredRows(database, id, set);
+    const lights = await deliveredRows(database, id, set);
+    const fitting = calibration === 'with' ? await fittingCalibration(database, viewer.observatoryId, lights) : [];
+    const rows = [...lights, ...(fitting.length > 0 ? await calibrationRows(database, fitting) : [])];
     const sizes = await Promise.all(rows.map((row) => sizeOf(pathOf(row))));
     const isThere = (row: DeliveredRow, i: number): boolean =>
       config.framesFolder !== null && sizes[i] === row.sizeBytes;
     const there = rows.filter(isThere);
-    const names = deliveryNames(there, { folders: partsOf(folders), name: partsOf(name) });
+    const names = namesOf(there, { folders: partsOf(folders), name: partsOf(name) });
     const files = there.map(
-      ({ exposureId, sizeBytes, sha256, filterLetter, exposureSec, startUtcMs, verdict }, i): DeliveredFile => ({
-        ...{ exposureId, name: names[i], sizeBytes, sha256, filterLetter, exposureSec, startUtcMs, verdict },
+      ({ exposureId, sizeBytes, sha256, kind, filterLetter, exposureSec, startUtcMs, verdict }, i): DeliveredFile => ({
+        ...{ exposureId, name: names[i], sizeBytes, sha256, kind, filterLetter, exposureSec, startUtcMs, verdict },
       }),
     );
     const missing = rows.filter((row, i) => !isThere(row, i)).map(({ path }) => path);
@@ -92,6 +95,18 @@ export function createDeliveryService({ database, config }: DeliveryParts) {
       };
     },
   };
+}
+
+/** Lights by the chosen parts, calibration beside them; in the order of the rows, lights first. */
+function namesOf(rows: readonly DeliveredRow[], rule: NameRule): string[] {
+  const named = rows.map((row) => ({ ...row, verdict: row.verdict ?? '' }));
+  const isLight = ({ kind }: DeliveredRow): boolean => kind === 'light';
+  const { lights, calibration } = deliveryWithCalibration(
+    named.filter((_, i) => isLight(rows[i])),
+    named.filter((_, i) => !isLight(rows[i])),
+    rule,
+  );
+  return [...lights, ...calibration];
 }
 
 const partsOf = (text: string): NamePart[] => (text === '' ? [] : (text.split(',') as NamePart[]));

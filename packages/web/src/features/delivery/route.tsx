@@ -8,7 +8,7 @@ import { Choice } from '../../ui/Choice.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { PartPicker } from './components/PartPicker.tsx';
 import { useDelivery } from './queries.ts';
-import { amountWords, archiveAddress, deliveryQuery } from './view-model.ts';
+import { amountWords, archiveAddress, calibrationWords, deliveryQuery } from './view-model.ts';
 
 const PAGE = 100;
 const SET_WORDS: Readonly<Record<DeliverySet, string>> = {
@@ -27,6 +27,7 @@ export default function DeliveryPage() {
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
   if (isPending) return <Loading what="the files" rows={8} />;
   const { projectName, files, withoutFile, missing, archiveName, archiveBytes } = data;
+  const calibration = calibrationWords(files);
   return (
     <>
       <p>
@@ -36,8 +37,8 @@ export default function DeliveryPage() {
       </p>
       <h1 className="text-2xl">Files</h1>
       <p className="mt-1 text-soft">
-        The project’s own lights as they were taken, with a list and a checksum for each. Calibration frames are not
-        among them.
+        The project’s own lights as they were taken and the calibration frames that fit them, with a list and a checksum
+        for each.
       </p>
       <div className="mt-3 grid gap-2">
         <p className="flex items-baseline gap-1">
@@ -47,6 +48,18 @@ export default function DeliveryPage() {
             value={query.set}
             options={DELIVERY_SETS.map((set) => ({ value: set, words: SET_WORDS[set] }))}
             onChoose={(set) => change({ set })}
+          />
+        </p>
+        <p className="flex items-baseline gap-1">
+          <span className="w-[90px] text-soft">Calibration</span>
+          <Choice
+            label="Calibration frames"
+            value={query.calibration}
+            options={[
+              { value: 'with', words: 'with what fits' },
+              { value: 'without', words: 'lights alone' },
+            ]}
+            onChoose={(calibration) => change({ calibration })}
           />
         </p>
         <PartPicker label="Folders" value={query.folders} onChange={(parts) => change({ folders: parts || 'none' })} />
@@ -75,6 +88,7 @@ export default function DeliveryPage() {
               One archive, {archiveName}. A download that was cut goes on where it ended.
             </span>
           </p>
+          {calibration && <p className="mt-1">{calibration}</p>}
           {withoutFile > 0 && (
             <p className="mt-1 text-soft">{withoutFile} more exposures count whose files were never on this server.</p>
           )}
@@ -89,12 +103,16 @@ export default function DeliveryPage() {
               </tr>
             </thead>
             <tbody>
-              {files.slice(0, shown).map(({ exposureId, name, sizeBytes, sha256 }) => (
+              {files.slice(0, shown).map(({ exposureId, kind, name, sizeBytes, sha256 }) => (
                 <tr key={exposureId} className="rule">
                   <td className="break-all">
-                    <Link className="word-link" to={`/exposures/${exposureId}`}>
-                      {name}
-                    </Link>
+                    {kind === 'light' ? (
+                      <Link className="word-link" to={`/exposures/${exposureId}`}>
+                        {name}
+                      </Link>
+                    ) : (
+                      name
+                    )}
                   </td>
                   <td className="whitespace-nowrap text-right">{amountWords(sizeBytes)}</td>
                   <td className="text-soft" title={sha256}>

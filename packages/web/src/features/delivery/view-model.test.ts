@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { amountWords, archiveAddress, deliveryQuery, toggledPart } from './view-model.ts';
+import { amountWords, archiveAddress, calibrationWords, deliveryQuery, toggledPart } from './view-model.ts';
 
 describe('a delivery’s names', () => {
   it('gain and lose parts in the order in which they are chosen', () => {
@@ -13,15 +13,23 @@ describe('a delivery’s names', () => {
       folders: 'night,filter',
       name: 'panel,filter,length,time',
       set: 'not rejected',
+      calibration: 'with',
     });
+    expect(deliveryQuery(new URLSearchParams('calibration=without')).calibration).toBe('without');
     expect(deliveryQuery(new URLSearchParams('folders=none&set=all'))).toMatchObject({ folders: '', set: 'all' });
     expect(deliveryQuery(new URLSearchParams('set=stolen')).set).toBe('not rejected');
   });
 
   it('go into the archive’s address', () => {
-    expect(archiveAddress('p1', { folders: '', name: 'panel', set: 'not rejected' })).toBe(
-      '/api/projects/p1/delivery/archive?folders=&name=panel&set=not+rejected',
+    expect(archiveAddress('p1', { folders: '', name: 'panel', set: 'not rejected', calibration: 'with' })).toBe(
+      '/api/projects/p1/delivery/archive?folders=&name=panel&set=not+rejected&calibration=with',
     );
+  });
+
+  it('say which calibration comes with the lights', () => {
+    const files = (['light', 'flat', 'flat', 'dark', 'bias', 'bias'] as const).map((kind) => ({ kind }));
+    expect(calibrationWords(files)).toBe('Calibration that fits: 2 flats, 1 dark, 2 bias.');
+    expect(calibrationWords([{ kind: 'light' }])).toBeNull();
   });
 
   it('say amounts as people do', () => {

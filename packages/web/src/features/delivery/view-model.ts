@@ -1,5 +1,5 @@
 // Names of delivered files as they are chosen, and where the archive is.
-import type { DeliveryQuery } from '@meridiem/contract';
+import type { DeliveredFile, DeliveryQuery } from '@meridiem/contract';
 import { DEFAULT_DELIVERY, deliveryArchive } from '@meridiem/contract';
 import type { NamePart } from '@meridiem/core';
 
@@ -34,11 +34,22 @@ export function deliveryQuery(search: URLSearchParams): Required<DeliveryQuery> 
     folders: text('folders'),
     name: text('name'),
     set: set === 'accepted' || set === 'all' ? set : DEFAULT_DELIVERY.set,
+    calibration: search.get('calibration') === 'without' ? 'without' : DEFAULT_DELIVERY.calibration,
   };
 }
 
 export const archiveAddress = (projectId: string, query: Required<DeliveryQuery>): string =>
   `/api${deliveryArchive.path.replace(':id', projectId)}?${new URLSearchParams(query)}`;
+
+/** "Calibration that fits: 20 flats, 10 darks, 20 bias."; null where the lights have none. */
+export function calibrationWords(files: readonly Pick<DeliveredFile, 'kind'>[]): string | null {
+  const counts = (['flat', 'dark', 'bias'] as const).flatMap((kind) => {
+    const count = files.filter((file) => file.kind === kind).length;
+    if (count === 0) return [];
+    return [`${count} ${kind === 'bias' || count === 1 ? kind : `${kind}s`}`];
+  });
+  return counts.length === 0 ? null : `Calibration that fits: ${counts.join(', ')}.`;
+}
 
 /** "1.4 GB" */
 export function amountWords(bytes: number): string {
