@@ -12,7 +12,7 @@ import { drawClearNights } from '../weather/clear-nights.ts';
 
 const IS_LONG = process.env.MERIDIEM_LONG === '1';
 const NIGHTS = IS_LONG ? 60 : 30;
-const WEATHERS = IS_LONG ? 20 : 3;
+const WEATHERS = IS_LONG ? 20 : 2;
 const ITERATIONS = 12_000;
 const ODDS = 0.55;
 const JOINS_ON = IS_LONG ? 20 : 10;
