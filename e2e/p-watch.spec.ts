@@ -122,6 +122,11 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
     timeout: 270_000,
   });
 
+  await page.getByRole('button', { name: 'Compare with the best possible' }).click();
+  const review = page.getByRole('region', { name: 'Review of the night' });
+  await expect(review.getByText(/^The best plan for this night’s weather would have exposed [1-9][\d.]* h/)).toBeVisible({ timeout: 270_000 }); // prettier-ignore
+  await expect(review.getByRole('row', { name: /^Changes and holds by hand [\d.]+ ?h/ })).toBeVisible();
+
   const [{ taken, rates }] = await queryStack<{ taken: number; rates: number }>(
     `SELECT count(*)::int AS taken, count(m.rate_measured)::int AS rates FROM exposures e JOIN measurements m ON m.exposure_id = e.id JOIN rig_revisions v ON v.id = e.rig_revision_id JOIN rigs r ON r.id = v.rig_id
      WHERE e.night_date = '${NIGHT}' AND e.run_step_id IS NOT NULL AND r.name LIKE 'Wren%'`,

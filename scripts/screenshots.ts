@@ -12,13 +12,13 @@ mkdirSync(folder, { recursive: true });
 
 const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   tonight: (page) => visit(page, '/tonight'),
-  calibration: (page) => visit(page, '/calibration'),
   watch: async (page) => {
     await visit(page, '/observatory');
     const sheet = page.getByRole('region', { name: /^Wren/ });
     await sheet.getByRole('button', { name: /^Devices/ }).click();
     await sheet.getByRole('button', { name: /^Devices of Wren/ }).click();
     await page.getByRole('option', { name: 'the simulated observatory' }).click();
+    await takeOwnCalibration(page);
     const rig = await openRig(page, '/tonight');
     await rig.getByRole('button', { name: /^Publish/ }).click();
     await rig.getByLabel(/^Speed/).selectOption('600');
@@ -26,7 +26,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await rig.getByRole('link', { name: 'Watch' }).click();
     await page.getByText(/^1[2-9] of /).waitFor({ timeout: 180_000 });
   },
-  // After `watch`, in this order: the same night in wind, on a phone, and closed by hand.
+  // After `watch`, in this order: the same night in wind, on a phone, and closed.
   'watch-interrupted': async (page) => {
     await blow(page);
     await page
@@ -38,10 +38,13 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.setViewportSize({ width: 390, height: 844 });
     await openWatch(page);
   },
+  // To its end, with its rig's own flats and darks, and reviewed.
   'watch-closed': async (page) => {
     await openWatch(page);
-    await page.getByRole('button', { name: 'Stop and close now' }).click();
-    await page.getByText('The night was stopped by a person; the roof is closed.').waitFor({ timeout: 120_000 });
+    await page.getByText('The plan was carried out; the roof is closed.').waitFor({ timeout: 900_000 });
+    await page.getByRole('button', { name: 'Compare with the best possible' }).click();
+    await page.getByRole('table', { name: 'Where the difference went' }).waitFor({ timeout: 120_000 });
+    await page.evaluate(() => window.scrollTo(0, 200));
   },
   season: async (page) => {
     await visit(page, '/season');
@@ -120,20 +123,40 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   },
   // After `watch` as well: the project whose files tell how deep they are.
   depth: async (page) => {
-    await visit(page, '/projects');
-    const read = async (path: string) => (await page.request.get(`${base}/api${path}`)).json();
-    const { projects } = (await read('/projects')) as { projects: { id: string }[] };
-    const measured = projects.map(async ({ id }) => {
-      const { filters } = (await read(`/projects/${id}/depth`)) as { filters: { measured: number }[] };
-      return { id, count: filters.reduce((sum, filter) => sum + filter.measured, 0) };
-    });
-    const [{ id }] = (await Promise.all(measured)).toSorted((one, other) => other.count - one.count);
-    await visit(page, `/projects/${id}/depth`);
+    await visit(page, `/projects/${await mostMeasured(page)}/depth`);
     await page.getByRole('img', { name: /^Depth in/ }).waitFor();
+  },
+  // After a night whose rig took its own flats and darks.
+  calibration: async (page) => {
+    await visit(page, '/calibration');
+    await page.getByText('there', { exact: true }).first().waitFor();
+  },
+  delivery: async (page) => {
+    await visit(page, `/projects/${await mostMeasured(page)}/files`);
+    await page.getByText(/^Download/).waitFor();
   },
   time: (page) => visit(page, '/time?from=2026-09-27&to=2026-10-10&night=2026-10-08'),
   observatory: (page) => visit(page, '/observatory'),
 };
+
+/** Wren takes its flats and darks by itself. */
+async function takeOwnCalibration(page: Page): Promise<void> {
+  const { rigs } = (await (await page.request.get(`${base}/api/observatory`)).json()) as { rigs: { id: string; name: string }[] }; // prettier-ignore
+  const { id } = rigs.find(({ name }) => name.startsWith('Wren'))!;
+  for (const [name, value] of Object.entries({ flatsLongestMin: 60, darksLongestMin: 90 }))
+    await page.request.put(`${base}/api/rigs/${id}/night-rules`, { data: { name, value }, headers: { origin: base } });
+}
+
+/** The project with the most measured files. */
+async function mostMeasured(page: Page): Promise<string> {
+  const read = async (path: string) => (await page.request.get(`${base}/api${path}`)).json();
+  const { projects } = (await read('/projects')) as { projects: { id: string }[] };
+  const measured = projects.map(async ({ id }) => {
+    const { filters } = (await read(`/projects/${id}/depth`)) as { filters: { measured: number }[] };
+    return { id, count: filters.reduce((sum, filter) => sum + filter.measured, 0) };
+  });
+  return (await Promise.all(measured)).toSorted((one, other) => other.count - one.count)[0].id;
+}
 
 async function openProject(page: Page, name: RegExp): Promise<void> {
   await visit(page, '/projects');

@@ -76,8 +76,8 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   stow: { doing: 'Parking the mount', timeoutSec: 240, tries: 3, onFailure: 'call', needsSky: false },
   'close roof': { doing: 'Closing the roof', timeoutSec: 180, tries: 3, onFailure: 'call', needsSky: false },
   'flat light': { doing: 'Switching the flat light', timeoutSec: 60, tries: 2, onFailure: 'go on', needsSky: false },
-  flat: { doing: 'Taking a flat', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
-  dark: { doing: 'Taking a dark or bias', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
+  flat: { doing: 'Calibrating', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
+  dark: { doing: 'Calibrating', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
   'warm up': { doing: 'Warming the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
 };
 

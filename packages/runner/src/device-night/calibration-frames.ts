@@ -71,7 +71,7 @@ async function takeFlats(
       firstSec: set.exposureSec,
       levelShare: context.rules.flatLevelPercent / 100,
       light,
-      expose: async (sec) => (await isTime(sec)) && exposed(context, { ...set, exposureSec: sec }, 'flat', `test, ${sec} s`), // prettier-ignore
+      expose: async (sec) => (await isTime(sec)) && exposed(context, { ...set, exposureSec: sec }, 'flat', `test of a flat in ${set.filterLetter}, ${sec} s`), // prettier-ignore
     });
     if (exposureSec === null)
       await context.journal.note(`No flats in ${set.filterLetter}: no exposure brings the level that is wanted`); // prettier-ignore
@@ -102,9 +102,8 @@ async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake,
 
 const wordsOf = ({ kind, exposureSec, sensorC, filterLetter }: SetToTake): string => {
   if (kind === 'bias') return 'bias';
-  return kind === 'flat'
-    ? `${filterLetter}, ${exposureSec} s`
-    : `${exposureSec} s at ${String(sensorC).replace('-', '−')} °C`;
+  if (kind === 'flat') return `flat in ${filterLetter}, ${exposureSec} s`;
+  return `dark, ${exposureSec} s at ${String(sensorC).replace('-', '−')} °C`;
 };
 
 /** One picture; light reaches the sensor of a flat only. */

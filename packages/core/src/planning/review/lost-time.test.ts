@@ -59,6 +59,12 @@ describe('time lost in a night', () => {
     ]);
   });
 
+  it('the time between two runs is lost as the first one ended', () => {
+    const breaks = [{ cause: 'hand' as const, startUtcMs: 300, endUtcMs: 900 }];
+    const { spans } = lostTime(record([action('expose', 100, 300), action('connect', 900, 910)], { breaks }), 2000);
+    expect(spans).toEqual([{ cause: 'hand', startUtcMs: 300, endUtcMs: 900, isPassing: false }]);
+  });
+
   it('a night that closed early for its devices lost the rest by a fault; for its sky by weather', () => {
     const endOf = (last: NightAction): string =>
       lostTime(record([last, action('close roof', 300, 340)], { endedAs: 'closed early' }), 2000).spans.at(-1)!.cause;

@@ -32,6 +32,8 @@ export interface NightRecord {
   /** Planned exposures that were given up, with what was said of each. */
   readonly givenUp: readonly { readonly panelId: string; readonly words: string | null }[];
   readonly endedAs: NightEnd;
+  /** Between two runs of it, where the one before had ended early. */
+  readonly breaks?: readonly (Interval & { readonly cause: LossCause })[];
 }
 
 export type LossCause = 'weather' | 'fault' | 'hand';
@@ -75,7 +77,12 @@ const WAY_BACK: readonly StepKind[] = ['stow', 'close roof', 'open roof', 'unsto
 
 /** @param endUtcMs when nothing could be exposed any more anyway */
 export function lostTime(record: NightRecord, endUtcMs: UtcMs): LostTime {
-  const spans = closedEarly(record, endUtcMs, apart([...interruptions(record.actions), ...failures(record.actions)]));
+  const between = (record.breaks ?? []).map((span) => ({ ...span, isPassing: false }));
+  const spans = closedEarly(
+    record,
+    endUtcMs,
+    apart([...interruptions(record.actions), ...failures(record.actions), ...between]),
+  );
   return { spans, left: leftPanels(record) };
 }
 

@@ -16,10 +16,13 @@ import { slownessOf } from './slowness.ts';
 /** Changes whenever the same night would be reviewed differently. */
 export const REVIEW_VERSION = 1;
 
-/** Where a night's gap went, in the order in which causes are taken away: weather that nobody knew of, the plan itself, changes and
- * holds by hand, faults, slow steps, what none of them explains, exposures rejected since. */
+/** Where a night's gap went: weather that nobody knew of, the plan itself and those made again in the night, changes and holds by hand,
+ * faults, slow steps, what none of them explains, exposures rejected since. */
 export const GAP_CAUSES = ['weather', 'plan', 'hands', 'faults', 'overhead', 'remainder', 'rejected'] as const;
 export type GapCause = (typeof GAP_CAUSES)[number];
+
+/** What each night of the ladder has that the one above it has not. */
+const RUNG_CAUSES: readonly GapCause[] = ['weather', 'plan', 'hands', 'faults', 'overhead', 'plan', 'remainder', 'rejected']; // prettier-ignore
 
 export interface NightReview {
   /** Hours exposed in the best night. */
@@ -69,11 +72,12 @@ export function reviewNight(
   const worths = rungs.map((shots) => worthOf(problem, shots));
   // In the worth of an hour of the best night.
   const hours = worths.map((worth) => (worths[0] > 0 ? (worth / worths[0]) * bestHours : 0));
-  const gaps = GAP_CAUSES.map((cause, i) => [cause, hours[i] - hours[i + 1]] as const);
+  const gapHours = Object.fromEntries(GAP_CAUSES.map((cause) => [cause, 0])) as Record<GapCause, number>;
+  RUNG_CAUSES.forEach((cause, i) => (gapHours[cause] += hours[i] - hours[i + 1]));
   return {
     bestHours,
     takenHours: hours[hours.length - 1],
-    gapHours: Object.fromEntries(gaps) as Record<GapCause, number>,
+    gapHours,
     takenExposureHours: exposureHours(problem, rungs[rungs.length - 1]),
     overheadFactor: slowness.all,
     lostHours: lostHoursOf(time),
@@ -149,6 +153,7 @@ function rungsOf(facts: NightFacts, options: ReviewOptions, telling: Telling): (
     () => playedNight(problem, { ...under('weather'), solve: usual, ...(isUntouched ? asPublished : {}) }),
     () => playedNight(handled, { ...under('weather', 'hand'), ...asPublished }),
     () => playedNight(handled, { ...under('weather', 'hand', 'fault'), ...asPublished }),
+    () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...asPublished }),
     () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...asPublished, madeAgain }),
   ];
   const rungs: (readonly Shot[])[] = [];

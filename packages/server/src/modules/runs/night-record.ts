@@ -7,7 +7,7 @@ import type { RunStep } from '../../database/models/run-step.ts';
 
 /** @param runs of one rig and night, in the order in which they were asked for */
 export async function nightRecordOf(queries: Queries, runs: readonly NightRun[]): Promise<NightRecord> {
-  const parts = await Promise.all(runs.map((run) => runRecordOf(queries, run)));
+  const parts = oneAfterAnother(await Promise.all(runs.map((run) => runRecordOf(queries, run))));
   return {
     actions: parts.flatMap(({ actions }) => actions),
     taken: parts.flatMap(({ taken }) => taken).sort((a, b) => a.startUtcMs - b.startUtcMs),
@@ -15,7 +15,35 @@ export async function nightRecordOf(queries: Queries, runs: readonly NightRun[])
     // What a run after the first began with is a plan made again.
     madeAgain: parts.flatMap(({ first, madeAgain }, i) => (i === 0 ? madeAgain : [first, ...madeAgain])),
     endedAs: runs.at(-1)!.endedAs as NightEnd,
+    breaks: parts.slice(1).flatMap(({ actions }, i) => {
+      const [startUtcMs, endUtcMs] = [endOf(parts[i]), actions[0]?.startUtcMs];
+      const cause = runs[i].endedAs === 'stopped' ? ('hand' as const) : ('fault' as const);
+      return endUtcMs === undefined || endUtcMs <= startUtcMs ? [] : [{ cause, startUtcMs, endUtcMs }];
+    }),
   };
+}
+
+const endOf = ({ actions }: Pick<RunRecord, 'actions'>): number =>
+  Math.max(0, ...actions.map(({ startUtcMs, endUtcMs }) => endUtcMs ?? startUtcMs));
+
+/** A simulated observatory's clock is set back where its night is started again: nothing happened before the run before had ended. */
+function oneAfterAnother(parts: readonly RunRecord[]): RunRecord[] {
+  const ordered: RunRecord[] = [];
+  let fromUtcMs = 0;
+  for (const part of parts) {
+    const later = (utcMs: number): number => Math.max(utcMs, fromUtcMs);
+    ordered.push({
+      ...part,
+      actions: part.actions.map((action) => ({
+        ...action,
+        startUtcMs: later(action.startUtcMs),
+        endUtcMs: action.endUtcMs === null ? null : later(action.endUtcMs),
+      })),
+      first: { ...part.first, fromUtcMs: later(part.first.fromUtcMs) },
+    });
+    fromUtcMs = endOf(ordered[ordered.length - 1]);
+  }
+  return ordered;
 }
 
 interface RunRecord extends Omit<NightRecord, 'endedAs'> {

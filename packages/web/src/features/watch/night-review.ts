@@ -5,10 +5,10 @@ import { hours, percent } from '../../words/format.ts';
 
 const CAUSES: Readonly<Record<GapCause, string>> = {
   weather: 'Weather not known in advance',
-  plan: 'The plan: a longer search finds more',
+  plan: 'Plans: a longer search finds more',
   hands: 'Changes and holds by hand',
   faults: 'Faults',
-  overhead: 'Steps slower than the rig’s own times',
+  overhead: 'Steps, against the rig’s own times',
   rejected: 'Exposures rejected afterwards',
   remainder: 'Not explained',
 };

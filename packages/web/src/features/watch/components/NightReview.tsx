@@ -54,7 +54,7 @@ function Reviewed({ review }: { review: ShownNightReview }) {
                 {words}
                 <span className="unit">h</span>
               </td>
-              <td className="w-24 sm:w-56" aria-hidden>
+              <td className="w-56 max-sm:hidden" aria-hidden>
                 <span
                   className={`block h-[10px] ${hours < 0 ? 'border border-brass' : 'bg-brass'}`}
                   style={{ width: `${100 * barShare}%`, visibility: barShare === 0 ? 'hidden' : undefined }}
