@@ -87,20 +87,36 @@ export const runUnderWay = (
 export const isRunUnderWay = async ({ models }: Queries, rigId: string): Promise<boolean> =>
   (await models.NightRun.count({ where: { rigId, state: UNDER_WAY } })) > 0;
 
-/** One step an exposure; what an earlier run of this plan has taken is left out.
+/** One step an exposure: of the plan, or, where it was begun before, what the last run of it had left open, by whichever plan that was.
  * @returns how many there are */
-export const insertSteps = async (queries: Queries, runId: string, planId: string): Promise<number> => {
+export async function insertSteps(queries: Queries, runId: string, planId: string): Promise<number> {
+  const before = await queries.models.NightRun.findOne({
+    where: { planId, kind: 'night', id: { [Op.ne]: runId } },
+    order: [['requested', 'DESC']],
+  });
+  if (!before) return insertStepsOfPlan(queries, runId, planId);
+  const open = await queries.models.RunStep.findAll({
+    where: { runId: before.id, outcome: null },
+    order: ['plannedStart'],
+  });
+  await queries.models.RunStep.bulkCreate(
+    open.map(({ observatoryId, goalId, plannedStart, exposureS, rateShare }, i) => ({
+      ...{ observatoryId, runId, seq: i + 1, goalId, plannedStart, exposureS, rateShare },
+    })),
+  );
+  return open.length;
+}
+
+async function insertStepsOfPlan(queries: Queries, runId: string, planId: string): Promise<number> {
   const rows = await queries.rows(
     `INSERT INTO run_steps (observatory_id, run_id, seq, goal_id, planned_start, exposure_s, rate_share)
      SELECT b.observatory_id, $1, row_number() OVER (ORDER BY s.planned), r.goal_id, s.planned, r.exposure_s, r.mean_rate_share
      FROM plan_blocks b JOIN plan_runs r ON r.block_id = b.id CROSS JOIN LATERAL unnest(r.exposure_starts) AS s(planned)
-     WHERE b.plan_id = $2 AND NOT EXISTS (
-       SELECT 1 FROM run_steps d JOIN night_runs n ON n.id = d.run_id WHERE n.plan_id = $2 AND d.goal_id = r.goal_id AND d.planned_start = s.planned AND d.outcome IS NOT NULL)
-     RETURNING id`,
+     WHERE b.plan_id = $2 RETURNING id`,
     [runId, planId],
   );
   return rows.length;
-};
+}
 
 /** The first exposure of each filter of each stay, short, one after the other from a moment on. */
 export const insertRehearsalSteps = (
