@@ -352,7 +352,7 @@ describe('a night by devices', () => {
     expect(steps.filter(({ plannedStartUtcMs }) => plannedStartUtcMs < fromUtcMs)).toEqual([]);
     expect(steps.some(({ panelId }) => panelId === first.panelId)).toBe(false);
     const [lost] = await test.database.rows(`SELECT outcome, words FROM run_steps WHERE id = '${begun.id}'`);
-    expect(lost).toEqual({ outcome: 'lost', words: 'The runner was lost in it' });
+    expect(lost).toEqual({ outcome: 'lost', words: 'Broken off, and the rest of the night planned again' });
     const plannedBefore = new Set(run.steps.map(({ id }) => id));
     expect(steps.some(({ id }) => plannedBefore.has(id))).toBe(false);
     const { body: night } = await test.call('sam', readNight, { params: { nightDate } });

@@ -212,11 +212,11 @@ export async function endStep(
   return count > 0;
 }
 
-/** Exposures that were never begun give way to a plan made again; one that was begun, and whose runner was lost in it, is
+/** Exposures that were never begun give way to a plan made again; one that was begun and broken off, or whose runner was lost in it, is
  * nobody's now: should it be told of yet, it counts all the same. */
 export async function replaceOpenSteps({ models }: Queries, runId: string): Promise<void> {
   await models.RunStep.update(
-    { outcome: 'lost', ended: NOW, words: 'The runner was lost in it' },
+    { outcome: 'lost', ended: NOW, words: 'Broken off, and the rest of the night planned again' },
     { where: { runId, outcome: null, intent: { [Op.ne]: null } } },
   );
   await models.RunStep.update(
