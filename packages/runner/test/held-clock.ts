@@ -14,13 +14,14 @@ export function heldClock(startUtcMs: number) {
   /** @returns whether the request was for it; a rig that is to be built is built already */
   const answers: Answers = ({ url, method }, response, body) => {
     if (!['/', '/clock', '/clock/run'].includes(url!)) return false;
-    const asked = (body.length > 0 ? JSON.parse(body.toString()) : {}) as { sec?: number; isBeside?: boolean; utcMs?: number; speed?: number }; // prettier-ignore
+    const asked = (body.length > 0 ? JSON.parse(body.toString()) : {}) as { sec?: number; isBeside?: boolean; utcMs?: number; speed?: number; stands?: boolean }; // prettier-ignore
     if (url === '/clock/run') {
       const gone = new Promise<void>((resolve) => response.once('close', resolve));
       void time.run(asked.sec!, { isBeside: asked.isBeside, gone }).then(() => say(response));
       return true;
     }
     if (method === 'PUT' && url === '/clock') clock.set(asked);
+    if (asked.stands) time.stand();
     say(response);
     return true;
   };

@@ -19,6 +19,8 @@ export const START = Date.parse('2026-12-08T20:30Z');
 /** Shorter than usual, as every wait here: each second of a night costs the tests calls. */
 export const SAFE_HOLD_MIN = 5;
 export const target = { raDeg: 70, decDeg: -35 };
+/** The simulated time may pass as fast as calls to devices allow. */
+export const FREE_SPEED = 30_000;
 
 export const step = (seq: number, more: Partial<RunStep> = {}): RunStep => ({
   id: `00000000-0000-4000-8000-${String(seq).padStart(12, '0')}`,
@@ -169,7 +171,7 @@ export type TestSite = Awaited<ReturnType<typeof openSite>>;
 function claimedRun(
   origin: string,
   steps: readonly RunStep[],
-  { devices = {}, rigName = 'one', speed = 3000, fence = 1 }: How,
+  { devices = {}, rigName = 'one', speed = FREE_SPEED, fence = 1 }: How,
 ): ClaimedRun {
   const name = clearName(rigName);
   return {
@@ -187,7 +189,7 @@ async function playOn(
     fault,
     stopAt,
     rigName = 'one',
-    speed = 3000,
+    speed = FREE_SPEED,
     fence,
     onReport,
     onBegin,

@@ -12,7 +12,7 @@ import type { PlainFault } from './plain-observatory.ts';
 import { plainObservatory } from './plain-observatory.ts';
 
 const FREE_SPEED = 60;
-const HELD_SPEED = 3000;
+const HELD_SPEED = 30_000;
 export const MIDNIGHT = Date.parse('2026-12-08T00:00Z');
 /** In midsummer's night of the south, the site where this moment is midnight. */
 const site = { latitudeDeg: -30, longitudeDeg: wrap180(-15 * ((MIDNIGHT % 86_400_000) / 3_600_000)), elevationM: 900 };

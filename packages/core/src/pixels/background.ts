@@ -37,21 +37,31 @@ export function skyBackground({ widthPx, heightPx, pixels }: Picture): SkyBackgr
         cellSample({ widthPx, pixels }, { x0, x1, y0, y1 }),
       );
     }
-  const along = (at: number, size: number, cells: number): [number, number] => {
-    const position = Math.min(cells - 1, Math.max(0, ((at + 0.5) * cells) / size - 0.5));
-    const cell = Math.min(cells - 1, Math.floor(position));
-    return [cell, position - cell];
-  };
   return {
     level: sortedMedian(levels.slice()),
     noise: sortedMedian(noises.slice()),
-    levelAt: (x, y) => {
-      const [i, u] = along(x, widthPx, across);
-      const [j, v] = along(y, heightPx, down);
-      const at = (a: number, b: number): number =>
-        levels[Math.min(down - 1, j + b) * across + Math.min(across - 1, i + a)];
-      return at(0, 0) * (1 - u) * (1 - v) + at(1, 0) * u * (1 - v) + at(0, 1) * (1 - u) * v + at(1, 1) * u * v;
-    },
+    levelAt: levelBetween(levels, { across, down, widthPx, heightPx }),
+  };
+}
+
+interface CellGrid {
+  readonly across: number;
+  readonly down: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+}
+
+/** Straight between the middles of cells. Asked for every pixel around every star: nothing is made on the way. */
+function levelBetween(levels: Float64Array, { across, down, widthPx, heightPx }: CellGrid): SkyBackground['levelAt'] {
+  return (x, y) => {
+    const cellX = Math.min(across - 1, Math.max(0, ((x + 0.5) * across) / widthPx - 0.5));
+    const cellY = Math.min(down - 1, Math.max(0, ((y + 0.5) * down) / heightPx - 0.5));
+    const [left, top] = [Math.floor(cellX), Math.floor(cellY)];
+    const [u, v] = [cellX - left, cellY - top];
+    const [right, row] = [Math.min(across - 1, left + 1), top * across];
+    const below = Math.min(down - 1, top + 1) * across;
+    const upper = levels[row + left] * (1 - u) + levels[row + right] * u;
+    return upper * (1 - v) + (levels[below + left] * (1 - u) + levels[below + right] * u) * v;
   };
 }
 

@@ -70,7 +70,6 @@ export function findStars(picture: Picture, sky: SkyBackground, rules: StarRules
   return starsSmoothed(picture, sky, { rules, reach, most: Infinity });
 }
 
-const AROUND = [[-1, -1], [0, -1], [1, -1], [-1, 0], [1, 0], [-1, 1], [0, 1], [1, 1]] as const; // prettier-ignore
 /** So many of the brightest, so many times brighter than the faintest, tell how wide stars are. */
 const TELLING_STARS = 60;
 const BRIGHT = 6;
@@ -85,30 +84,10 @@ interface Looking {
 
 /** Local peaks above the threshold; of two within reach the brighter stays. */
 function starsSmoothed(picture: Picture, sky: SkyBackground, { rules, reach, most }: Looking): MeasuredStar[] {
-  const { widthPx, heightPx, pixels } = picture;
-  const side = 2 * reach + 1;
+  const { widthPx, heightPx } = picture;
   // Noise that is added up over a square falls by the length of its side.
-  const limit = (rules.thresholdSigma / side) * Math.max(sky.noise, 1e-9);
-  const peaks: { x: number; y: number; value: number }[] = [];
-  const smooth = (x: number, y: number): number => {
-    let sum = 0;
-    for (let dy = -reach; dy <= reach; dy++)
-      for (let at = (y + dy) * widthPx + x - reach, end = at + side; at < end; at++) sum += pixels[at];
-    return sum / (side * side);
-  };
-  // Nearer to the edge no star is measured.
-  const margin = rules.reachPx;
-  for (let y = margin; y < heightPx - margin; y++)
-    for (let x = margin; x < widthPx - margin; x++) {
-      const at = pixels[y * widthPx + x];
-      if (at - sky.level < limit) continue;
-      if (!isPeak(pixels, widthPx, x, y)) continue;
-      const smoothed = smooth(x, y);
-      const value = smoothed - sky.levelAt(x, y);
-      // On the flank of a brighter star the smoothed light still rises towards it.
-      if (value >= limit && AROUND.every(([i, j]) => smooth(x + i * (reach + 1), y + j * (reach + 1)) <= smoothed))
-        peaks.push({ x, y, value });
-    }
+  const limit = (rules.thresholdSigma / (2 * reach + 1)) * Math.max(sky.noise, 1e-9);
+  const peaks = smoothedPeaks(picture, sky, { limit, reach, marginPx: rules.reachPx });
   peaks.sort((a, b) => b.value - a.value);
   const taken = new Uint8Array(widthPx * heightPx);
   const stars: MeasuredStar[] = [];
@@ -121,15 +100,69 @@ function starsSmoothed(picture: Picture, sky: SkyBackground, { rules, reach, mos
   return stars;
 }
 
-function isPeak(pixels: ArrayLike<number>, widthPx: number, x: number, y: number): boolean {
-  const at = pixels[y * widthPx + x];
-  for (let dy = -1; dy <= 1; dy++)
-    for (let dx = -1; dx <= 1; dx++) {
-      const other = pixels[(y + dy) * widthPx + x + dx];
-      // Of equal neighbours the first in reading order is the peak.
-      if (dy < 0 || (dy === 0 && dx < 0) ? other >= at : other > at) return false;
+interface Peak {
+  readonly x: number;
+  readonly y: number;
+  /** Smoothed, above the sky. */
+  readonly value: number;
+}
+
+/** @param marginPx nearer to the edge no star is measured */
+function smoothedPeaks(
+  { widthPx, heightPx, pixels }: Picture,
+  sky: SkyBackground,
+  { limit, reach, marginPx }: { readonly limit: number; readonly reach: number; readonly marginPx: number },
+): Peak[] {
+  const peaks: Peak[] = [];
+  const least = sky.level + limit;
+  for (let y = marginPx; y < heightPx - marginPx; y++) {
+    const end = (y + 1) * widthPx - marginPx;
+    for (let at = y * widthPx + marginPx; at < end; at++) {
+      if (pixels[at] < least || !isPeak(pixels, widthPx, at)) continue;
+      const smoothed = smoothedAt(pixels, widthPx, at, reach);
+      const x = at - y * widthPx;
+      const value = smoothed - sky.levelAt(x, y);
+      if (value >= limit && !risesAround(pixels, widthPx, { at, reach, smoothed })) peaks.push({ x, y, value });
     }
-  return true;
+  }
+  return peaks;
+}
+
+/** Mean over a square of `reach` pixels to each side. */
+function smoothedAt(pixels: ArrayLike<number>, widthPx: number, at: number, reach: number): number {
+  const side = 2 * reach + 1;
+  let sum = 0;
+  for (let row = at - reach * widthPx - reach, j = 0; j < side; j++, row += widthPx)
+    for (let i = row; i < row + side; i++) sum += pixels[i];
+  return sum / (side * side);
+}
+
+/** On the flank of a brighter star the smoothed light still rises towards it. */
+function risesAround(
+  pixels: ArrayLike<number>,
+  widthPx: number,
+  { at, reach, smoothed }: { readonly at: number; readonly reach: number; readonly smoothed: number },
+): boolean {
+  const step = reach + 1;
+  for (let j = -step; j <= step; j += step)
+    for (let i = -step; i <= step; i += step)
+      if (smoothedAt(pixels, widthPx, at + j * widthPx + i, reach) > smoothed) return true;
+  return false;
+}
+
+/** Of equal neighbours the first in reading order is the peak. */
+function isPeak(pixels: ArrayLike<number>, widthPx: number, at: number): boolean {
+  const value = pixels[at];
+  if (pixels[at - 1] >= value || pixels[at + 1] > value) return false;
+  const [above, below] = [at - widthPx, at + widthPx];
+  return (
+    pixels[above] < value &&
+    pixels[below] <= value &&
+    pixels[above - 1] < value &&
+    pixels[above + 1] < value &&
+    pixels[below - 1] <= value &&
+    pixels[below + 1] <= value
+  );
 }
 
 function claim(taken: Uint8Array, { widthPx, heightPx }: Picture, at: { x: number; y: number }, radius: number): void {

@@ -11,8 +11,6 @@ import { open, openSite, START, step, violations } from '../../test/night-harnes
 const MET: readonly StepKind[] = ['connect', 'wait', 'cool', 'open roof', 'unstow', 'slew', 'filter', 'focus', 'solve', 'rotate', 'centre', 'guide', 'settle', 'expose', 'download', 'dither', 'stow', 'close roof', 'warm up']; // prettier-ignore
 /** Long enough to be met, short enough to be over before the plan is; each answer of a slow device costs real time. */
 const lastsSec = (fault: SiteFault): number => (fault === 'slow answers' ? 40 : 400);
-/** The simulated time may pass as fast as the calls allow. */
-const SPEED = 3000;
 const IS_LONG = process.env.MERIDIEM_LONG === '1';
 const SHARE = 0.1;
 /** Some faults alone, by name, for whoever mends one. */
@@ -47,7 +45,6 @@ describe('a fault', () => {
     const played = await at.play(plan(), {
       fault: { during, fault, forSec: lastsSec(fault) },
       rigName: `${fault} ${during}`.replaceAll(' ', '-'),
-      speed: SPEED,
     });
     results.set(`${fault}|${during}`, resultOf(played));
     expect(violations(played)).toEqual([]);

@@ -127,10 +127,10 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
     skyAngleDeg: deviceRun.skyAngleDeg ?? 0,
   });
   const [first] = run.steps;
-  if (!first) return ask('/clock', { speed: run.speed });
+  if (!first) return ask('/clock', { speed: run.speed, stands: true });
   const beginUtcMs = first.plannedStartUtcMs - 60_000 * nightRules.coolingLeadMin - 1000 * BEFORE_COOLING_SEC;
   const utcMs = await simulatedUtcMs(baseUrl);
   // Only a night that another runner had begun goes on by the clock as it is.
   const isUnderWay = run.fence > 1 && utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;
-  await ask('/clock', { speed: run.speed, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });
+  await ask('/clock', { speed: run.speed, stands: true, ...(isUnderWay ? {} : { utcMs: beginUtcMs }) });
 }

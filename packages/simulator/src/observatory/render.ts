@@ -168,10 +168,13 @@ function withNoise(signal: Float32Array, { readNoiseE, ePerAdu }: RigFacts, { of
   let at = Math.floor(random() * NOISE_TABLE);
   const stride = 1 + 2 * Math.floor(random() * 4000);
   const pixels = new Uint16Array(signal.length);
+  const [readNoiseSq, perE, zero] = [readNoiseE * readNoiseE, 1 / ePerAdu, 10 * offset + 0.5];
   for (let i = 0; i < signal.length; i++) {
-    at = (at + stride + (signal[i] > 0 ? i & 3 : 0)) & (NOISE_TABLE - 1);
-    const electrons = signal[i] + noiseTable[at] * Math.sqrt(signal[i] + readNoiseE * readNoiseE);
-    pixels[i] = Math.max(0, Math.min(FULL, Math.round(electrons / ePerAdu + 10 * offset)));
+    const light = signal[i];
+    at = (at + stride + (light > 0 ? i & 3 : 0)) & (NOISE_TABLE - 1);
+    const counts = (light + noiseTable[at] * Math.sqrt(light + readNoiseSq)) * perE + zero;
+    // Cut off, a number of 0 and more is rounded down.
+    pixels[i] = counts <= 0 ? 0 : counts >= FULL ? FULL : counts;
   }
   return pixels;
 }

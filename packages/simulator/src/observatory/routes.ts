@@ -84,12 +84,14 @@ export async function observatoryRoutes(
     if (!clock) return reply.code(404).send({ words: 'no such rig' });
     return { utcMs: clock.nowUtcMs(), speed: clock.speed, trueSpeed: clock.trueSpeed() };
   });
-  app.put<{ Params: { rig: string }; Body: { utcMs?: number; speed?: number } }>(
+  /** Where it stands, time goes on only once somebody lets it run. */
+  app.put<{ Params: { rig: string }; Body: { utcMs?: number; speed?: number; stands?: boolean } }>(
     '/rigs/:rig/clock',
     async ({ params, body }, reply) => {
       const rig = rigOf(params.rig, reply);
       if (!rig) return reply;
       rig.clock.set(body);
+      if (body.stands) rig.time.stand();
       rig.asked();
       return { utcMs: rig.clock.nowUtcMs(), speed: rig.clock.speed };
     },

@@ -34,6 +34,11 @@ export class SteppedTime {
       this.#schedule();
     });
   }
+  /** Time stands until somebody waits by it, or nobody has for too long. */
+  stand(): void {
+    this.#release ??= this.#clock.hold();
+    this.#schedule();
+  }
   /** Nobody waits any longer: the observatory is being closed. */
   end(): void {
     for (const waiter of this.#waiters) this.#forget(waiter);
