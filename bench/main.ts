@@ -3,6 +3,7 @@ import { benchCatalogueSearch } from './catalogue-search.ts';
 import { benchFinder } from './finder.ts';
 import { benchFit } from './fit.ts';
 import { benchNightTables } from './night-tables.ts';
+import { benchSafeOrder } from './safe-order.ts';
 import { benchHalfNight, benchOneNight, benchThirtyNights } from './one-night.ts';
 
 const lines = [
@@ -12,6 +13,11 @@ const lines = [
   ...benchThirtyNights(40),
   ...benchOneNight(350, 120_000),
   ...benchHalfNight(40),
+  '',
+  '| nights that may end early | expected more by the safe order | less in a night that lasts | time |',
+  '| --- | --- | --- | --- |',
+  ...[0.1, 0.3].map((chance) => benchSafeOrder(40, chance)),
+  benchSafeOrder(350, 0.2),
   '',
   '| work | time | against | ratio |',
   '| --- | --- | --- | --- |',

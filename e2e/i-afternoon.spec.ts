@@ -166,6 +166,24 @@ test('a goal is asked about at a moment', async ({ page }) => {
   await expect(form).toContainText(/at 23:30: (It is exposed then|It waits for|It could be exposed|[^:]*\.)/);
 });
 
+test('a night is looked at as if it might end at any time, and planned to hold most wherever it is cut', async ({
+  page,
+}) => {
+  const rig = await openNight(page);
+  const early = rig.getByRole('region', { name: /^If the night ends early/ });
+  await early.getByRole('button', { name: /If the night ends early/ }).click();
+  const rows = early.getByRole('row');
+  await expect(rows.nth(2)).toContainText(/\d\d:\d\d.*\d+ %/);
+  await expect(early).toContainText('The order is the one that holds most in a night that lasts.');
+  const before = await planWords(rig);
+  await early.getByLabel('Chance that a night ends within an hour').selectOption('30');
+  await expect(early).toContainText(/The order (costs|that holds most in a night that lasts is the safest)/);
+  expect(await seriousFaults(page)).toEqual([]);
+  await early.getByLabel('Chance that a night ends within an hour').selectOption('0');
+  await expect(early).toContainText('The order is the one that holds most in a night that lasts.');
+  await expect.poll(() => planWords(rig)).toEqual(before);
+});
+
 test('a plan is published, frozen, changed with a reason, compared; the member is told', async ({ page }) => {
   const rig = await openNight(page);
   await rig.getByRole('button', { name: 'Publish', exact: true }).click();

@@ -4,6 +4,7 @@ import * as catalogue from './catalogue.ts';
 import * as delivery from './delivery.ts';
 import * as depth from './depth.ts';
 import * as devices from './devices.ts';
+import * as earlyEnds from './early-ends.ts';
 import * as equipmentChanges from './equipment-changes.ts';
 import * as exports from './exports.ts';
 import * as forecast from './forecast.ts';
@@ -50,6 +51,7 @@ export * from './delivery.ts';
 export * from './depth.ts';
 export * from './device-run.ts';
 export * from './devices.ts';
+export * from './early-ends.ts';
 export * from './equipment.ts';
 export * from './equipment-changes.ts';
 export * from './errors.ts';
@@ -112,6 +114,7 @@ export const OPERATIONS: Readonly<Record<string, AnyOperation>> = /* @__PURE__ *
     delivery,
     depth,
     devices,
+    earlyEnds,
     survey,
     testShots,
     ledger,

@@ -70,6 +70,8 @@ export * from './planning/hand/wishes.ts';
 export * from './planning/arrival.ts';
 export * from './planning/explain/explain-moment.ts';
 export * from './planning/night/reserve.ts';
+export * from './planning/safe/cuts.ts';
+export * from './planning/safe/night-cuts.ts';
 export * from './targets/constellations.ts';
 export * from './targets/coordinates.ts';
 export * from './targets/designations.ts';

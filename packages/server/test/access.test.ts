@@ -99,6 +99,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'PUT /share-periods/:id': 'c',
   'DELETE /share-periods/:id': 'c',
   'PUT /observatory/fairness': 'c',
+  'GET /rigs/:id/nights/:nightDate/early-ends': 'ghmc',
+  'PUT /observatory/early-ends': 'c',
   'POST /share-gifts': 'hmc',
   'POST /runs/:id/orders': 'hc',
   'POST /exposures/:id/measure': 'hmc',

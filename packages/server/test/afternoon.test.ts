@@ -5,6 +5,7 @@ import {
   beginStep,
   changeByHand,
   claimRun,
+  editEarlyEnds,
   editObservatory,
   editProject,
   endRun,
@@ -18,6 +19,7 @@ import {
   previewLimit,
   publishPlan,
   putGoals,
+  readEarlyEnds,
   readFits,
   readForecast,
   readNight,
@@ -55,6 +57,49 @@ const byHand = (changes: Parameters<typeof test.call>[2] extends infer _ ? objec
     params: { id: rigId, nightDate },
     body: { changes: changes as never, replaces },
   });
+
+describe('a night that may end early', () => {
+  const ends = async (who = 'ilse') => (await test.call(who, readEarlyEnds, { params: { id: rigId, nightDate } })).body;
+
+  it('is told hour by hour: exposures held by then, as the plan has them', async () => {
+    const { blocks } = await planOf('working');
+    const { chancePercent, cuts, price } = await ends('sam');
+    expect([chancePercent, price]).toEqual([0, null]);
+    const runs = blocks.flatMap((block) => block.runs);
+    const last = cuts.at(-1)!;
+    expect(last.utcMs).toBe(blocks.at(-1)!.endUtcMs);
+    expect(last.exposures.reduce((sum, { count }) => sum + count, 0)).toBe(
+      runs.reduce((sum, { count }) => sum + count, 0),
+    );
+    for (const [i, { utcMs, heldShare }] of cuts.entries()) {
+      if (i > 0) expect(utcMs).toBeGreaterThan(cuts[i - 1].utcMs);
+      expect(heldShare).toBeGreaterThanOrEqual(0);
+      expect(heldShare).toBeLessThanOrEqual(1);
+    }
+  });
+
+  it('is planned otherwise once a coordinator says how likely it is, at a price; undo plans as before', async () => {
+    const before = await planOf('working');
+    expect((await test.call('ilse', editEarlyEnds, { body: { chancePercent: 30 } })).status).toBe(200);
+    const { chancePercent, price } = await ends();
+    expect(chancePercent).toBe(30);
+    expect(price!.lostShare).toBeGreaterThanOrEqual(0);
+    expect(price!.gainShare).toBeGreaterThanOrEqual(0);
+    expect((await test.call('ilse', readPlanning, { params: { id: rigId, nightDate } })).body.request.endHazardPerHour).toBeCloseTo(0.3567, 4); // prettier-ignore
+    const during = await planOf('working');
+    if (price!.gainShare > 0.001) expect(during.blocks).not.toEqual(before.blocks);
+    await test.call('ilse', undoLast);
+    expect((await planOf('working')).blocks).toEqual(before.blocks);
+    expect((await ends()).chancePercent).toBe(0);
+  });
+
+  it('is not set beyond what plans can allow for', async () => {
+    const answer = await test.call('ilse', editEarlyEnds, { body: { chancePercent: 70 } });
+    expect(answer.status).toBe(400);
+    expect(JSON.stringify(answer.error)).toContain('chancePercent');
+    expect((await ends()).chancePercent).toBe(0);
+  });
+});
 
 describe('hand changes', () => {
   it('leave a panel out, tell the value before, and are undone whole', async () => {

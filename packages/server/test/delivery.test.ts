@@ -16,6 +16,21 @@ let folder: string;
 let projectId: string;
 let owner: string;
 let ids: string[];
+const READER = new URL('../../../scripts/read-frames.py', import.meta.url).pathname;
+
+interface ReadFrame {
+  readonly name: string;
+  readonly serial: string;
+  readonly kind: string;
+  readonly filter: string | null;
+  readonly gain: number;
+  readonly offset: number;
+  readonly binning: number;
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly pixels: string;
+}
+
 const OTHERS = ['mirela', 'jonah', 'ruan'];
 const random = seededRandom(5);
 
@@ -38,12 +53,30 @@ afterAll(async () => {
   await rm(folder, { recursive: true });
 });
 
+/** What each written frame must be read as, by its own name on this server. */
+const written = new Map<
+  string,
+  { exposureId: string; kind: string; gain: number; filter: string | null; pixels: string }
+>();
+
 async function addFrame(id: string, name: string): Promise<void> {
-  const pixels = Uint16Array.from({ length: 900 }, () => Math.floor(65_536 * random()));
-  const bytes = writeFits({ widthPx: 30, heightPx: 30, pixels }, [{ keyword: 'SERIAL', value: name }]);
+  const [row] = await test.ownerDatabase.rows<{ kind: string; gain: number; offset: number; binning: number; filter: string | null }>(
+    `SELECT e.kind, e.gain, e."offset", e.binning, f.letter AS filter FROM exposures e LEFT JOIN filters f ON f.id = e.filter_id WHERE e.id = '${id}'`,
+  ); // prettier-ignore
+  const pixels = Uint16Array.from({ length: 30 * 20 }, () => Math.floor(65_536 * random()));
+  const bytes = writeFits({ widthPx: 30, heightPx: 20, pixels }, [
+    { keyword: 'SERIAL', value: name },
+    { keyword: 'IMAGETYP', value: row.kind },
+    ...(row.filter ? [{ keyword: 'FILTER', value: row.filter }] : []),
+    { keyword: 'GAIN', value: row.gain },
+    { keyword: 'OFFSET', value: row.offset },
+    { keyword: 'XBINNING', value: row.binning },
+  ]);
   await mkdir(dirname(join(folder, name)), { recursive: true });
   await writeFile(join(folder, name), bytes);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const bigEndian = Buffer.from(pixels.buffer.slice(0)).swap16();
+  written.set(name, { exposureId: id, kind: row.kind, gain: row.gain, filter: row.filter, pixels: createHash('sha256').update(bigEndian).digest('hex') }); // prettier-ignore
   await test.ownerDatabase.rows(
     `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256) SELECT id, observatory_id, '${name}', ${bytes.length}, '\\x${sha256}' FROM exposures WHERE id = '${id}'`,
   );
@@ -118,6 +151,35 @@ describe('a delivery', () => {
     expect(lines[1].split(',').slice(0, 2)).toEqual([(await read(owner)).body.files[0].name, 'light']);
     expect(lines[1].split(',')[0]).toBe((await read(owner)).body.files[0].name);
   });
+
+  // The independent library is there with --long.
+  const withAstropy = process.env.MERIDIEM_LONG === '1' ? it : it.skip;
+  withAstropy('is read whole by an independent FITS reader: each file what its list says, pixel for pixel', async () => {
+    const out = join(folder, 'read');
+    await mkdir(out);
+    await writeFile(join(folder, 'read.tar'), (await archive(owner)).rawPayload);
+    execFileSync('tar', ['-xf', join(folder, 'read.tar'), '-C', out]);
+    const frames = JSON.parse(execFileSync('/usr/bin/python3', [READER, out], { encoding: 'utf8' })) as ReadFrame[];
+    const { files } = (await read(owner)).body;
+    expect(frames.map(({ name }) => name).sort()).toEqual(files.map(({ name }) => name).sort());
+    expect(new Set(frames.map(({ name }) => name.toLowerCase())).size).toBe(frames.length);
+    const lights = frames.filter(({ kind }) => kind === 'light');
+    for (const frame of frames) {
+      const own = written.get(frame.serial)!;
+      const listed = files.find(({ name }) => name === frame.name)!;
+      expect(listed.exposureId).toBe(own.exposureId);
+      expect(listed.kind).toBe(frame.kind);
+      expect([frame.widthPx, frame.heightPx]).toEqual([30, 20]);
+      expect(frame).toMatchObject({ kind: own.kind, gain: own.gain, filter: own.filter, pixels: own.pixels });
+      if (frame.kind === 'light') continue;
+      const isFitting = ({ gain, offset, binning, filter }: ReadFrame): boolean =>
+        gain === frame.gain && offset === frame.offset && binning === frame.binning && (frame.kind !== 'flat' || filter === frame.filter);
+      expect(lights.some(isFitting)).toBe(true);
+    }
+    const own = await test.ownerDatabase.rows<{ id: string }>(`SELECT exposure_id AS id FROM ledger_rows WHERE project_id = '${projectId}'`);
+    const ownIds = new Set(own.map(({ id }) => id));
+    for (const { serial } of lights) expect(ownIds.has(written.get(serial)!.exposureId)).toBe(true);
+  }); // prettier-ignore
 
   it('goes on where it was cut, at any byte, twenty times over', async () => {
     const whole = (await archive(owner)).rawPayload;

@@ -50,7 +50,7 @@ beforeAll(async () => {
     config,
     database,
     clock: createClock(null),
-    planWorker: { plan: never, limit: never, usable: never },
+    planWorker: { plan: never, earlyEnds: never, limit: never, usable: never },
     frameWorker: { draw: never, measure: never },
   });
 }, 60_000);

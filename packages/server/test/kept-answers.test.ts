@@ -18,13 +18,14 @@ const read = async (who: string) => (await test.call(who, readProject, { params:
 
 describe('a kept answer', () => {
   it('is sent again without being worked out, and many times faster', async () => {
+    const begun = performance.now();
     const first = await test.call('ilse', readNight, { params: { nightDate: 'tonight' }, query: {} });
     const started = performance.now();
     for (let i = 0; i < 20; i += 1) {
       const again = await test.call('ilse', readNight, { params: { nightDate: 'tonight' }, query: {} });
       expect(again.body).toEqual(first.body);
     }
-    expect((performance.now() - started) / 20).toBeLessThan(50);
+    expect((performance.now() - started) / 20).toBeLessThan((started - begun) / 3);
   });
   it('is not older than a change, by whoever made it', async () => {
     const before = await read('mirela');

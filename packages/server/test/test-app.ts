@@ -20,8 +20,8 @@ import type { JobWorker } from '../src/jobs/job-worker.ts';
 import { createJobWorker } from '../src/jobs/job-worker.ts';
 import { applyParts, importWork } from '../src/modules/imports/index.ts';
 import { drawJob, measureJob } from '../src/jobs/frame-job.ts';
-import type { LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
-import planNightJob, { limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
+import type { EarlyEndsJob, LimitJob, OutlookJob, UsableJob } from '../src/jobs/plan-job.ts';
+import planNightJob, { earlyEndsJob, limitJob, outlookJob, usableJob } from '../src/jobs/plan-night.ts';
 import { loadCatalogue } from '../src/modules/catalogue/index.ts';
 import { cachedStory } from './story-cache.ts';
 import { templateDatabase } from './template-database.ts';
@@ -115,6 +115,7 @@ export async function createTestApp({
   const planWorker = {
     plan: async (job: Parameters<typeof planNightJob>[0]) =>
       planNightJob({ ...job, options: { ...job.options, iterations: 400 } }),
+    earlyEnds: async (job: EarlyEndsJob) => earlyEndsJob({ ...job, options: { ...job.options, iterations: 400 } }),
     limit: async (job: LimitJob) => limitJob(job),
     usable: async (job: UsableJob) => usableJob(job),
   };

@@ -55,6 +55,9 @@ export interface NightProblem {
   readonly kept?: KeptPlan;
   /** Per goal: exposures of a group where the filters of a stay alternate; 0 or left out = one filter after the other. */
   readonly groups?: readonly number[];
+  /** Chance in an hour that the night ends, as the rate of an exponential law: the order is then the one that holds most wherever
+   * it is cut. None where left out. */
+  readonly endHazardPerHour?: number;
 }
 
 /** What a re-plan pays for a stay that it moves: a twentieth of an hour at full rate and weight 1. */

@@ -23,6 +23,11 @@ export interface PlanJob {
   readonly options: SolveOptions;
 }
 
+/** A plan of the request, looked at as if its night might end at any time. */
+export interface EarlyEndsJob extends PlanJob {
+  readonly plan: Pick<NightPlan, 'blocks'>;
+}
+
 export interface OutlookJob extends PlanJob {
   /** Nights to plan one after the other. */
   readonly nights: readonly ObservingNight[];

@@ -1,8 +1,9 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
 import type { MessagePort } from 'node:worker_threads';
-import type { Consequences, LimitCost, Outlook, Season, WhatHelps } from '@meridiem/core';
+import type { Consequences, EarlyEnds, LimitCost, Outlook, Season, WhatHelps } from '@meridiem/core';
 import {
   consequencesOf,
+  earlyEnds,
   limitCost,
   outlookOf,
   planNight,
@@ -15,6 +16,7 @@ import {
 } from '@meridiem/core';
 import type {
   ConsequencesJob,
+  EarlyEndsJob,
   HelpsJob,
   LimitJob,
   OutlookJob,
@@ -49,6 +51,9 @@ export default function planNightJob({ request, options }: PlanJob): PlanResult 
 
 export const outlookJob = ({ request, nights, options, progress }: OutlookJob & ToldProgress): Outlook =>
   outlookOf(request, nights, options, (share) => progress?.postMessage(share));
+
+export const earlyEndsJob = ({ request, options, plan }: EarlyEndsJob): EarlyEnds | null =>
+  earlyEnds(request, plan, options);
 
 export const limitJob = ({ request, nights, key, proposed }: LimitJob): LimitCost =>
   limitCost(request, nights, key, proposed);

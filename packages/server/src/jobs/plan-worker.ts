@@ -1,7 +1,7 @@
 // Runs the planner off the event loop, in worker threads.
-import type { LimitCost } from '@meridiem/core';
+import type { EarlyEnds, LimitCost } from '@meridiem/core';
 import { requestScope } from '../plugins/request-scope.ts';
-import type { LimitJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
+import type { EarlyEndsJob, LimitJob, PlanJob, PlanResult, UsableJob } from './plan-job.ts';
 import type { ThreadPool } from './thread-pool.ts';
 import { createWorkQueue } from './work-queue.ts';
 
@@ -10,6 +10,7 @@ export const PLANNING_THREADS = 2;
 
 export interface PlanWorker {
   plan(job: PlanJob): Promise<PlanResult>;
+  earlyEnds(job: EarlyEndsJob): Promise<EarlyEnds | null>;
   limit(job: LimitJob): Promise<LimitCost>;
   usable(job: UsableJob): Promise<number[][]>;
 }
@@ -22,6 +23,7 @@ export function createPlanWorker(pool: ThreadPool): PlanWorker {
     );
   return {
     plan: (job) => run<PlanResult>(job, 'default'),
+    earlyEnds: (job) => run<EarlyEnds | null>(job, 'earlyEndsJob'),
     limit: (job) => run<LimitCost>(job, 'limitJob'),
     usable: (job) => run<number[][]>(job, 'usableJob'),
   };

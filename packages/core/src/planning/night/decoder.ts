@@ -43,7 +43,6 @@ export class Decoder {
   readonly #pins: ReturnType<typeof pinsOf>;
   #nextPin = 0;
   readonly #kept: ReturnType<typeof keptStays>;
-  /** What the plan gains with the search, not in value, by keeping stays of the plan before. */
   #keeping = 0;
 
   constructor(problem: NightProblem) {
@@ -72,6 +71,19 @@ export class Decoder {
       timed.push({ goal, count, earliestSec, placed, startSec: this.#startByBlock[i], endSec: this.#endByBlock[i] });
     }
     return timed;
+  }
+
+  /** The runs of a block list as they were placed, those of too short stays left out; `timed` and `keeping` then speak of it. */
+  runsOf(blocks: readonly Block[]): Placement[] {
+    const runs: DecodedRun[] = [];
+    this.#run(blocks, runs);
+    const tooShort = this.#shortStays(runs);
+    return tooShort.size === 0 ? runs : runs.filter(({ block }) => !tooShort.has(block));
+  }
+
+  /** What the night last decoded gains with the search by keeping stays of the plan before. */
+  get keeping(): number {
+    return this.#keeping;
   }
 
   /** The night that a block list stands for, short stays left out. */

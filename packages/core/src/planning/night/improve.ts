@@ -11,6 +11,8 @@ export interface ImproveOptions {
   readonly random: Random;
   /** Share of the first temperature to begin with: 1 for a night from scratch, less for one that is good already. */
   readonly warmth?: number;
+  /** What a block list is worth to this search, after which the decoder's `timed` speaks of it; its value where left out. */
+  readonly worthOf?: (blocks: readonly Block[]) => number;
 }
 
 /** Temperatures as shares of the value of a good hour. */
@@ -28,13 +30,13 @@ const USUAL_BLOCKS = 16;
 export function improvedBlocks(
   decoder: Decoder,
   start: readonly Block[],
-  { iterations, random, warmth = 1 }: ImproveOptions,
+  { iterations, random, warmth = 1, worthOf = (blocks) => decoder.valueOf(blocks) }: ImproveOptions,
 ): Block[] {
   const movable = movableGoals(decoder);
   if (movable.length === 0) return [...start];
   const bundles = bundlesOf(decoder, movable);
   const stays = new EvenStays(decoder, movable);
-  let value = decoder.valueOf(start);
+  let value = worthOf(start);
   let current = decoder.timed(start);
   const finishable = finishableProjects(decoder);
   let best = { blocks: start, value };
@@ -45,13 +47,13 @@ export function improvedBlocks(
     const temperature = scale * HOT * warmth * (COLD / (HOT * warmth)) ** (spent / effort);
     const candidate = candidateOf({ decoder, current, movable, bundles, stays, finishable }, random);
     spent += moveEffort(candidate.length);
-    const candidateValue = decoder.valueOf(candidate);
+    const candidateValue = worthOf(candidate);
     if (candidateValue >= value || random() < Math.exp((candidateValue - value) / temperature)) {
       [current, value] = [decoder.timed(candidate), candidateValue];
       if (value > best.value + 1e-12) best = { blocks: current, value };
     }
     if (++moves % PATIENCE === 0 && value < best.value) {
-      value = decoder.valueOf(best.blocks);
+      value = worthOf(best.blocks);
       current = decoder.timed(best.blocks);
     }
   }

@@ -66,6 +66,7 @@ export function openProblem(
     ),
     balances: balanceTerms(request, weights),
     minStayOfPanelSec: request.panels.map(({ id }) => minStaySec(request, nights, id)),
+    ...(request.endHazardPerHour ? { endHazardPerHour: request.endHazardPerHour } : {}),
   };
 }
 

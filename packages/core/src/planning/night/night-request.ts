@@ -97,6 +97,8 @@ export interface NightRequest {
   readonly wishes?: readonly NightWish[];
   /** The plan before, to stay near to. */
   readonly kept?: readonly KeptRun[];
+  /** Chance in an hour that the night ends, as the rate of an exponential law; the order allows for it. None where left out. */
+  readonly endHazardPerHour?: number;
 }
 
 /** A run of an earlier plan. */

@@ -7,7 +7,9 @@ import type { Block } from './decoder.ts';
 import { Decoder } from './decoder.ts';
 import { exactNight } from '../bound/exact.ts';
 import { improvedBlocks } from './improve.ts';
-import type { NightProblem, NightSolution } from '../problem.ts';
+import type { NightProblem, NightSolution, Placement } from '../problem.ts';
+import { HeldNight } from '../safe/held.ts';
+import { saferBlocks } from '../safe/safer-blocks.ts';
 
 export interface SolveOptions {
   readonly seed: number;
@@ -19,14 +21,39 @@ export interface SolveOptions {
 export const DEFAULT_SOLVE_OPTIONS: SolveOptions = { seed: 1, iterations: 3300 };
 
 /** The best plan found. Small problems with flat rates are solved exactly; others are built along the priced night and annealed.
+ * Where the night may end early, the order that is expected to hold most.
  * @throws PROBLEM_INVALID where a goal refers to a panel or project that isn't there or has impossible times */
-export function solveNight(problem: NightProblem, options: SolveOptions = DEFAULT_SOLVE_OPTIONS): NightSolution {
+export const solveNight = (problem: NightProblem, options: SolveOptions = DEFAULT_SOLVE_OPTIONS): NightSolution =>
+  nightOrders(problem, options).safe;
+
+/** Two orders of one night. */
+export interface NightOrders {
+  /** Worth most where nothing ends the night. */
+  readonly uncut: NightSolution;
+  /** Expected to hold most where the night may end; the same where it may not. */
+  readonly safe: NightSolution;
+}
+
+/** @throws PROBLEM_INVALID as `solveNight` */
+export function nightOrders(problem: NightProblem, options: SolveOptions = DEFAULT_SOLVE_OPTIONS): NightOrders {
   checkProblem(problem);
   const decoder = new Decoder(problem);
   const exact = exactNight(decoder);
-  if (exact) return exact;
-  return alternated(problem, decoder.solutionOf(searched(decoder, options)));
+  const blocks = exact ? blocksOf(exact.placements) : searched(decoder, options);
+  const uncut = alternated(problem, exact ?? decoder.solutionOf(blocks));
+  if (!problem.endHazardPerHour) return { uncut, safe: uncut };
+  const safe = alternated(problem, decoder.solutionOf(saferBlocks(decoder, blocks, options)));
+  const held = new HeldNight(problem);
+  const expected = ({ placements }: NightSolution): number => held.expected(placements, problem.endHazardPerHour!);
+  return {
+    // The second search may also find more for a night that lasts.
+    uncut: safe.value > uncut.value ? safe : uncut,
+    safe: expected(safe) > expected(uncut) ? safe : uncut,
+  };
 }
+
+const blocksOf = (placements: readonly Placement[]): Block[] =>
+  placements.map(({ goal, startsSec }) => ({ goal, count: startsSec.length, earliestSec: startsSec[0] }));
 
 /** A longer budget is spent on several searches: one alone hardly gains after so many iterations for each goal. */
 const MOST_ITERATIONS_A_GOAL = 500;

@@ -169,7 +169,9 @@ const usual = (problem: NightProblem): readonly Placement[] => solveNight(proble
 const thorough =
   ({ seeds, iterations }: ReviewOptions) =>
   (problem: NightProblem): readonly Placement[] => {
-    const solutions = seeds.map((seed) => solveNight(problem, { seed, iterations }));
+    // In hindsight it is known when the night ends.
+    const known = { ...problem, endHazardPerHour: 0 };
+    const solutions = seeds.map((seed) => solveNight(known, { seed, iterations }));
     return solutions.reduce((best, one) => (one.value > best.value ? one : best)).placements;
   };
 

@@ -41,7 +41,7 @@ export function outlookOf(
       toPlan: left.get(goal.id)!,
       done: goal.done + goal.toPlan - left.get(goal.id)!,
     }));
-    const { plan } = planNight({ ...request, night, fromUtcMs: null, goals }, options);
+    const { plan } = planNight({ ...request, night, fromUtcMs: null, goals, endHazardPerHour: 0 }, options);
     const runs = plan.blocks.flatMap((block) => block.runs);
     if (runs.length === 0) continue;
     for (const { goalId, exposureStartsUtcMs } of runs)

@@ -1,16 +1,17 @@
 // A rig's night as a planning request, and the plans that come of it: the working one, the one without hand changes; each problem solved once.
 import type { NightSky, Observatory, Rig } from '@meridiem/contract';
-import type { NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
-import { DEFAULT_SOLVE_OPTIONS, MINUTE_MS, withJoined } from '@meridiem/core';
+import type { EarlyEnds, NightPlan, NightRequest, ObservingNight, ReserveGoal } from '@meridiem/core';
+import { DEFAULT_SOLVE_OPTIONS, hazardOf, MINUTE_MS, withJoined } from '@meridiem/core';
 import { LRUCache } from 'lru-cache';
 import type { Clock } from '../../clock.ts';
 import type { Database } from '../../database/connection.ts';
-import type { PlanResult, SurveyedGoal } from '../../jobs/plan-job.ts';
+import type { SurveyedGoal } from '../../jobs/plan-job.ts';
 import type { PlanWorker } from '../../jobs/plan-worker.ts';
 import { placedInNight } from '../../moving-target.ts';
 import type { WishRow } from './hand-changes-repository.ts';
 import { keptRunsOf, wishRowsOf } from './hand-changes-repository.ts';
 import type { GoalRow } from './goals-repository.ts';
+import { earlyEndChanceOf } from './early-end-chance.ts';
 import { multipliersOf, withinGrants } from './favours.ts';
 import { countedOn, goalRowsOf, lastExposureEndUtcMs, limitsOf } from './goals-repository.ts';
 import { nightWish } from './hand-changes.ts';
@@ -43,6 +44,20 @@ export interface RestOfNight {
 
 export type RigPlanner = ReturnType<typeof createRigPlanner>;
 
+/** The same problem is solved once; what is kept are results of a pure function, so any number of servers may each have their own. */
+function keptResults<Q extends object, R>(solve: (question: Q) => Promise<R>): (question: Q) => Promise<R> {
+  const kept = new LRUCache<string, Promise<R>>({ max: KEPT_PLANS });
+  return (question) => {
+    const hash = hashOf(question);
+    const known = kept.get(hash);
+    if (known) return known;
+    const result = solve(question);
+    result.catch(() => kept.delete(hash));
+    kept.set(hash, result);
+    return result;
+  };
+}
+
 export interface RigPlannerParts {
   readonly database: Database;
   readonly clock: Clock;
@@ -50,18 +65,10 @@ export interface RigPlannerParts {
 }
 
 export function createRigPlanner({ database, clock, planWorker }: RigPlannerParts) {
-  // The same problem is solved once; a cache holds results of a pure function, so any number of servers may each have their own.
-  const kept = new LRUCache<string, Promise<PlanResult>>({ max: KEPT_PLANS });
-
-  function planOf(request: NightRequest): Promise<PlanResult> {
-    const hash = hashOf(request);
-    const known = kept.get(hash);
-    if (known) return known;
-    const result = planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS });
-    result.catch(() => kept.delete(hash));
-    kept.set(hash, result);
-    return result;
-  }
+  const planOf = keptResults((request: NightRequest) => planWorker.plan({ request, options: DEFAULT_SOLVE_OPTIONS }));
+  const endsOf = keptResults((cut: { request: NightRequest; plan: Pick<NightPlan, 'blocks'> }) =>
+    planWorker.earlyEnds({ ...cut, options: DEFAULT_SOLVE_OPTIONS }),
+  );
 
   /** The moment from which a night is still open: past exposures and, during the night, past time are behind. */
   async function openFrom(rig: Rig, night: ObservingNight, sky: NightSky): Promise<number | null> {
@@ -84,12 +91,13 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
     { night, sky, fromUtcMs }: { night: ObservingNight; sky: NightSky; fromUtcMs: number | null },
   ): Promise<Pick<SurveyedRig, 'rows' | 'wishes' | 'request'>> {
     const rigNight = { observatoryId: observatory.id, rigId: rig.id, nightDate: night.nightDate };
-    const [all, limits, wishes, keptRuns, joined] = await Promise.all([
+    const [all, limits, wishes, keptRuns, joined, earlyEnd] = await Promise.all([
       goalRowsOf(database, rig.id),
       limitsOf(database, observatory.id),
       wishRowsOf(database, rigNight),
       keptRunsOf(database, rigNight),
       joinedGoalsOf(database, rig.id),
+      earlyEndChanceOf(database, observatory.id),
     ]);
     // What moves is planned where it stands in the middle of the night; it is pointed at anew for each exposure.
     const rows = placedInNight(countedOn(all, night.nightDate), observatory, night);
@@ -99,6 +107,7 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
       ...withJoined(await withinGrants(database, observatory.id, plain, rows), joined),
       ...(wishes.length > 0 ? { wishes: wishes.map(nightWish) } : {}),
       ...(keptRuns ? { kept: keptRuns } : {}),
+      ...(earlyEnd > 0 ? { endHazardPerHour: hazardOf(earlyEnd / 100) } : {}),
     };
     return { rows, wishes, request };
   }
@@ -146,6 +155,10 @@ export function createRigPlanner({ database, clock, planWorker }: RigPlannerPart
       const { wishes: _wishes, kept: _kept, ...plain } = request;
       return (await planOf(plain)).plan;
     },
+
+    /** What the working plan holds, should the night end early. */
+    earlyEnds: ({ request, plan }: SurveyedRig): Promise<EarlyEnds | null> =>
+      endsOf({ request, plan: { blocks: plan.blocks } }),
 
     limit: planWorker.limit,
     usable: planWorker.usable,

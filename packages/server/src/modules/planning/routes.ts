@@ -7,9 +7,11 @@ import {
   askSeason,
   askProjectOutlook,
   changeByHand,
+  editEarlyEnds,
   keepHandChange,
   previewLimit,
   publishPlan,
+  readEarlyEnds,
   readFits,
   readPlanning,
   readNight,
@@ -56,6 +58,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   serve(app, changeByHand, async ({ viewer, params, body }) =>
     service.changeByHand(viewer, params.id, params.nightDate, body),
   );
+  serve(app, readEarlyEnds, async ({ viewer, params }) => service.earlyEnds(viewer, params.id, params.nightDate));
+  serve(app, editEarlyEnds, async ({ viewer, body }) => service.editEarlyEnds(viewer, body));
   serve(app, keepHandChange, async ({ viewer, params }) => service.keepHandChange(viewer, params.id));
   serve(app, previewLimit, async ({ viewer, params, body }) => service.limitEffect(viewer, params.id, body));
   serve(app, readFits, async ({ viewer, params, query }) => service.fits(viewer, params.id, query.nights));

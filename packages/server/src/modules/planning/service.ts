@@ -8,6 +8,7 @@ import type { ChangeService } from '../changes/index.ts';
 import { nightNamed } from '../nights/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { RigNight } from './hand-changes-repository.ts';
+import { createEarlyEnds } from './early-ends.ts';
 import { createNightPages } from './night-pages.ts';
 import { createNightReview } from './night-review.ts';
 import { createPlanChanges } from './plan-changes.ts';
@@ -36,6 +37,7 @@ export function createPlanningService(parts: PlanningParts) {
   const planner = createRigPlanner(parts);
   const use = { ...parts, planner };
   return {
+    ...createEarlyEnds(use),
     ...createNightPages(use),
     ...createNightReview(use),
     ...createPlanChanges(use),

@@ -1,9 +1,11 @@
 import {
+  editEarlyEnds,
   fetchForecast,
   importForecast,
   keepHandChange,
   playNight,
   publishPlan,
+  readEarlyEnds,
   readForecast,
   readNight,
   readNightStandings,
@@ -36,6 +38,21 @@ export const useNight = (nightDate: string, plan: PlanWish | undefined) =>
     placeholderData: (previous) => previous,
     refetchInterval: ({ state }) => (state.data?.rigs.some((rig) => rig.run?.state === 'running') ? 10_000 : 60_000),
   });
+
+/** What a rig's plan holds, should the night end early; and the chance that plans allow for. */
+export function useEarlyEnds(rigId: string, nightDate: string, enabled: boolean) {
+  const queryClient = useQueryClient();
+  const ends = useQuery({
+    queryKey: ['night', 'early-ends', rigId, nightDate],
+    queryFn: ({ signal }) => call(readEarlyEnds, { params: { id: rigId, nightDate }, signal }),
+    enabled,
+  });
+  const edit = async (chancePercent: number): Promise<unknown> => {
+    await call(editEarlyEnds, { body: { chancePercent } });
+    return queryClient.invalidateQueries({ queryKey: ['night'] });
+  };
+  return { ends, edit };
+}
 
 /** Publishing, playing and stopping; the stream refreshes the page. */
 export function useNightActions(nightDate: string) {

@@ -13,6 +13,7 @@ import type { BlockHand } from './BlockBars.tsx';
 import { BlockBars } from './BlockBars.tsx';
 import { BlockTable } from './BlockTable.tsx';
 import { ComparePlans } from './ComparePlans.tsx';
+import { EarlyEnds } from './EarlyEnds.tsx';
 import { HandList } from './HandList.tsx';
 import { NotPlannedList } from './NotPlannedList.tsx';
 import { NightControls } from './NightControls.tsx';
@@ -140,6 +141,9 @@ export const RigNight = memo(function RigNight({ plan: server, ...props }: RigNi
             </p>
             <NotPlannedList rigName={plan.rigName} leftOut={plan.leftOut} zone={zone} />
             <ReserveList rigName={plan.rigName} reserve={plan.reserve} zone={zone} />
+            {isOpen && plan.blocks.length > 0 && (
+              <EarlyEnds rigId={plan.rigId} rigName={plan.rigName} nightDate={sky.nightDate} zone={zone} />
+            )}
             {mayEdit && <AskWhy goals={replan.goals} ask={replan.ask} answer={replan.answer} sky={sky} zone={zone} />}
           </div>
         </div>
