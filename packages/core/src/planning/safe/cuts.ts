@@ -2,7 +2,7 @@
 import { DEFAULT_SOLVE_OPTIONS, nightOrders, solveNight } from '../night/solve-night.ts';
 import type { SolveOptions } from '../night/solve-night.ts';
 import type { NightProblem, NightSolution } from '../problem.ts';
-import { placedCounts } from '../problem.ts';
+import type { Gain } from './held.ts';
 import { HeldNight } from './held.ts';
 
 /** The plan where the night ends at a moment. */
@@ -33,23 +33,31 @@ export function safetyPrice(problem: NightProblem, options: SolveOptions = DEFAU
 }
 
 /** @param endsSec moments at which the night might end
+ * @param others plans of the same night, none of which is to hold more by then than what is called the best
  * @throws PROBLEM_INVALID as `solveNight` */
 export function cutsOf(
   problem: NightProblem,
   { placements }: Pick<NightSolution, 'placements'>,
   endsSec: readonly number[],
-  options: SolveOptions = DEFAULT_SOLVE_OPTIONS,
+  { options = DEFAULT_SOLVE_OPTIONS, others = [] }: { options?: SolveOptions; others?: readonly NightSolution[] } = {},
 ): NightCut[] {
-  const gains = new HeldNight(problem).gains(placements);
+  const held = new HeldNight(problem);
+  const [gains, ...otherGains] = [{ placements }, ...others].map((one) => held.gains(one.placements));
   return endsSec.map((endSec) => {
-    const taken = placements.map(({ goal, startsSec }) => ({
-      goal,
-      startsSec: startsSec.filter((startSec) => startSec + problem.goals[goal].exposureSec <= endSec),
-    }));
-    const worth = gains.reduce((sum, gain) => sum + (gain.endSec <= endSec ? gain.worth : 0), 0);
+    const known = otherGains.map((one) => worthUntil(one, endSec));
+    const worth = worthUntil(gains, endSec);
     const best = solveNight(endingAt(problem, endSec), options).value;
-    return { endSec, counts: placedCounts(problem, taken), worth, bestWorth: Math.max(best, worth) };
+    return { endSec, counts: countsUntil(problem, gains, endSec), worth, bestWorth: Math.max(best, worth, ...known) };
   });
+}
+
+const worthUntil = (gains: readonly Gain[], endSec: number): number =>
+  gains.reduce((sum, gain) => sum + (gain.endSec <= endSec ? gain.worth : 0), 0);
+
+function countsUntil({ goals }: NightProblem, gains: readonly Gain[], endSec: number): number[] {
+  const counts = goals.map(() => 0);
+  for (const gain of gains) if (gain.endSec <= endSec) counts[gain.goal] += 1;
+  return counts;
 }
 
 /** The same night, known to end at a moment. */

@@ -6,6 +6,7 @@ import type { NightPlan, NightRequest } from '../night/night-request.ts';
 import { DEFAULT_SOLVE_OPTIONS } from '../night/solve-night.ts';
 import { surveyNight } from '../night/survey.ts';
 import type { NightProblem, Placement } from '../problem.ts';
+import type { SafetyPrice } from './cuts.ts';
 import { cutsOf, safetyPrice } from './cuts.ts';
 
 export interface HeldByThen {
@@ -43,23 +44,22 @@ export function earlyEnds(
   const originUtcMs = survey.table.startUtcMs;
   const placements = placementsOf(problem, blocks, originUtcMs);
   const endsSec = hoursWithin(blocks, originUtcMs);
-  const cuts = cutsOf(problem, { placements }, endsSec, options).map(
+  const price = problem.endHazardPerHour ? safetyPrice(problem, options) : null;
+  const others = price ? [price.safe, price.uncut] : [];
+  const cuts = cutsOf(problem, { placements }, endsSec, { options, others }).map(
     ({ endSec, counts, worth, bestWorth }): HeldByThen => ({
       utcMs: originUtcMs + 1000 * endSec,
       exposures: counts.flatMap((count, g) => (count > 0 ? [{ goalId: problem.goals[g].id, count }] : [])),
       heldShare: bestWorth > 0 ? worth / bestWorth : 1,
     }),
   );
-  return { cuts, price: problem.endHazardPerHour ? priceOf(problem, options) : null };
+  return { cuts, price: price && sharesOf(price) };
 }
 
-function priceOf(problem: NightProblem, options: typeof DEFAULT_SOLVE_OPTIONS): EarlyEnds['price'] {
-  const { safe, uncut, safeExpected, uncutExpected } = safetyPrice(problem, options);
-  return {
-    lostShare: uncut.value > 0 ? Math.max(0, 1 - safe.value / uncut.value) : 0,
-    gainShare: uncutExpected > 0 ? Math.max(0, safeExpected / uncutExpected - 1) : 0,
-  };
-}
+const sharesOf = ({ safe, uncut, safeExpected, uncutExpected }: SafetyPrice): NonNullable<EarlyEnds['price']> => ({
+  lostShare: uncut.value > 0 ? Math.max(0, 1 - safe.value / uncut.value) : 0,
+  gainShare: uncutExpected > 0 ? Math.max(0, safeExpected / uncutExpected - 1) : 0,
+});
 
 function placementsOf(problem: NightProblem, blocks: NightPlan['blocks'], originUtcMs: UtcMs): Placement[] {
   const index = new Map(problem.goals.map(({ id }, g) => [id, g]));

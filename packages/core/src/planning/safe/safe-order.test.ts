@@ -74,14 +74,15 @@ describe('the safe order', () => {
 
 describe('a night, cut', () => {
   const problem = problemOf(2);
-  const { safe } = safetyPrice(problem, OPTIONS);
+  const { safe, uncut } = safetyPrice(problem, OPTIONS);
   const endsSec = Array.from({ length: 12 }, (_, i) => (problem.lengthSec * (i + 1)) / 12);
-  const cuts = cutsOf(problem, safe, endsSec, OPTIONS);
+  const cuts = cutsOf(problem, safe, endsSec, { options: OPTIONS, others: [uncut] });
 
   it('holds what its exposures so far are worth, and no more than is possible until then', () => {
     for (const { endSec, worth, bestWorth } of cuts) {
       expect(worth).toBeCloseTo(valueIfEnded(problem, safe.placements, endSec), 6);
       expect(bestWorth).toBeGreaterThanOrEqual(worth);
+      expect(bestWorth).toBeGreaterThanOrEqual(valueIfEnded(problem, uncut.placements, endSec) - 1e-9);
     }
     expect(cuts.at(-1)!.counts.reduce((a, b) => a + b, 0)).toBe(
       safe.placements.flatMap(({ startsSec }) => startsSec).length,

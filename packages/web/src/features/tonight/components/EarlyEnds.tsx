@@ -89,7 +89,7 @@ const Cuts = ({ cuts, zone }: { cuts: Ends['cuts']; zone: string }) => (
         <th scope="col">ends at</th>
         <th scope="col">exposures held</th>
         <th scope="col" className="text-right">
-          of the best until then
+          of the best possible
         </th>
       </tr>
     </thead>
@@ -98,9 +98,12 @@ const Cuts = ({ cuts, zone }: { cuts: Ends['cuts']; zone: string }) => (
         <tr key={utcMs} className="rule">
           <td>{clock(utcMs, zone)}</td>
           <td>
-            {exposures.length === 0
-              ? 'none'
-              : exposures.map(({ filterLetter, count }) => `${filterLetter} ${count}`).join('  ')}
+            {exposures.length === 0 && 'none'}
+            {exposures.map(({ filterLetter, count }) => (
+              <span key={filterLetter} className="mr-3 whitespace-nowrap">
+                {filterLetter} {count}
+              </span>
+            ))}
           </td>
           <td className="text-right">{percent(heldShare)}</td>
         </tr>
