@@ -38,11 +38,13 @@ async function writeFrames(folder: string): Promise<void> {
   console.log(`${rows.length} exposures with a file of ${WIDTH} × ${HEIGHT} pixels`);
 }
 
-/** Scrolls down and up without a rest. @returns milliseconds between frames */
+/** Scrolls down from the top, and up, without a rest. @returns milliseconds between frames */
 const scrolled = (page: Page): Promise<number[]> =>
   page.evaluate(async (sec) => {
     const sheet = document.querySelector('[aria-label="Exposures as pictures"]')!;
     const took: number[] = [];
+    sheet.scrollTop = 0;
+    await new Promise((resolve) => setTimeout(resolve, 1000));
     let [last, step] = [performance.now(), 60];
     for (const endMs = last + 1000 * sec; last < endMs;) {
       sheet.scrollTop += step;

@@ -46,6 +46,14 @@ export function medianOf(values: readonly number[]): number {
   return sorted.length % 2 === 1 ? sorted[middle] : (sorted[middle - 1] + sorted[middle]) / 2;
 }
 
+/** The standard deviation of normal noise from the median absolute deviation: a few wild values hardly move it.
+ * Source: 1 / Φ⁻¹(3/4). */
+const MAD_TO_SIGMA = 1.4826;
+
+/** Scatter of values around their median, as the standard deviation of normal noise. */
+export const scatterAround = (median: number, values: readonly number[]): number =>
+  MAD_TO_SIGMA * medianOf(values.map((value) => Math.abs(value - median)));
+
 /** The value below which the given share of a list lies (nearest rank); NaN for an empty list. */
 export function quantileOf(values: readonly number[], share: number): number {
   if (values.length === 0) return NaN;

@@ -1,5 +1,5 @@
 // Judging an exposure by its figures against recent ones of the same goal: one-sided, in robust sigmas, corrected for air and sky.
-import { medianOf } from '../units.ts';
+import { medianOf, scatterAround } from '../units.ts';
 import { growthInAir, SEEING_EXPONENT } from './star-growth.ts';
 
 export const FIGURES = ['starSize', 'starCount', 'guiding', 'background', 'elongation', 'starlight'] as const;
@@ -65,7 +65,6 @@ export const REFERENCE_LEAST = 8;
 /** So many rule rejections in a row, close together, are a new level and no run of bad frames. */
 export const NEW_LEVEL_RUN = 5;
 
-const MAD_TO_SIGMA = 1.4826;
 /** A reference that happens to agree closely still allows this much scatter, as a share of the usual value. */
 const LEAST_SIGMA_SHARE: Readonly<Record<Figure, number>> = {
   starSize: 0.02,
@@ -214,7 +213,7 @@ function usualOf(reference: readonly JudgedExposure[], figure: Figure): Usual | 
 
 function spreadOf(values: readonly number[], figure: Figure): Usual {
   const median = medianOf(values);
-  const spread = MAD_TO_SIGMA * medianOf(values.map((value) => Math.abs(value - median)));
+  const spread = scatterAround(median, values);
   return { median, sigma: Math.max(spread, LEAST_SIGMA_SHARE[figure] * Math.abs(median)) };
 }
 

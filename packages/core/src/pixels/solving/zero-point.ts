@@ -1,5 +1,5 @@
 // How much light a frame says that a star of a known magnitude gives.
-import { medianOf } from '../../units.ts';
+import { medianOf, scatterAround } from '../../units.ts';
 
 export interface ZeroPoint {
   /** The magnitude of a star that gives one unit of the picture a second. */
@@ -18,7 +18,6 @@ export interface StarOfKnownMag {
 }
 
 const FEWEST = 5;
-const MAD_TO_SIGMA = 1.4826;
 
 /** @returns null where fewer than five stars tell it: there is no zero point then, and nothing that follows from one */
 export function zeroPointOf(stars: readonly StarOfKnownMag[], exposureSec: number): ZeroPoint | null {
@@ -27,6 +26,6 @@ export function zeroPointOf(stars: readonly StarOfKnownMag[], exposureSec: numbe
     .map(({ flux, mag }) => mag + 2.5 * Math.log10(flux / exposureSec));
   if (points.length < FEWEST || !(exposureSec > 0)) return null;
   const mag = medianOf(points);
-  const scatterMag = MAD_TO_SIGMA * medianOf(points.map((point) => Math.abs(point - mag)));
+  const scatterMag = scatterAround(mag, points);
   return { mag, scatterMag, starCount: points.length };
 }
