@@ -95,6 +95,9 @@ const FrameFacts = Type.Object({
   sha256: Type.String({ pattern: '^[0-9a-f]{64}$' }),
 });
 
+/** Of the camera on the telescope, as the rotator that turned it says; left out where none does. */
+const MechanicalAngle = Type.Optional(Type.Number({ minimum: 0, maximum: 360 }));
+
 export const StepOutcome = Type.Object({
   fence: Type.Integer(),
   stepId: Id,
@@ -115,6 +118,7 @@ export const StepOutcome = Type.Object({
       elongation: Type.Optional(Nullable(Type.Number())),
       temperatureC: Nullable(Type.Number()),
       afterMove: Type.Boolean(),
+      mechanicalAngleDeg: MechanicalAngle,
       /** Signal rate over the target's best; null where nobody has measured it. */
       rateMeasured: Nullable(Type.Number()),
       /** Its file; left out where there is none. */
@@ -242,6 +246,8 @@ const SetToTake = Type.Object({
   binning: Type.Integer(),
   /** Null where any temperature serves. */
   sensorC: Nullable(Type.Number()),
+  /** Of flats, where a motor turns the camera: its angle on the telescope. */
+  mechanicalAngleDeg: Nullable(Type.Number()),
   count: Type.Integer(),
 });
 export type SetToTake = Static<typeof SetToTake>;
@@ -267,6 +273,7 @@ export const TakenCalibration = Type.Object({
   offset: Type.Integer(),
   binning: Type.Integer({ minimum: 1 }),
   sensorC: Type.Number(),
+  mechanicalAngleDeg: MechanicalAngle,
   frame: FrameFacts,
 });
 export type TakenCalibration = Static<typeof TakenCalibration>;

@@ -46,7 +46,7 @@ const taken = ({ kind, filterId, exposureSec, gain, offset, binning, sensorC }: 
     sha256: createHash('sha256').update(FILE).digest('hex'),
   },
 });
-const report = (body: ReturnType<typeof taken>) =>
+const report = (body: ReturnType<typeof taken> & { mechanicalAngleDeg?: number }) =>
   test.call('runner', reportCalibration, { params: night.params, body });
 const needs = async () =>
   (await test.call('sam', readCalibration, { query: { from: nightDate, to: nightDate } })).body.rigs.find(({ rigId }) => rigId === night.rigId)!.needs; // prettier-ignore
@@ -91,6 +91,21 @@ describe('calibration by the rig itself', () => {
     expect(sets).toContainEqual(expect.objectContaining({ kind: 'dark', exposureSec: 2.4, count: 10 }));
   });
 
+  it('flats are owed at each angle that a motor turned the camera to, half a turn apart too, until they are there', async () => {
+    const [first, second] = night.run.steps.slice(3, 5);
+    await night.take(first, { mechanicalAngleDeg: 30.04 });
+    await night.take(second, { mechanicalAngleDeg: 210 });
+    const wanted = [[first.filterLetter, 30], [second.filterLetter, 210]]; // prettier-ignore
+    const turned = async () => (await missing()).body.sets.flatMap((set) => (set.kind === 'flat' && [30, 210].includes(set.mechanicalAngleDeg!) ? [set] : [])); // prettier-ignore
+    const sets = await turned();
+    expect(sets.map(({ filterLetter, mechanicalAngleDeg }) => [filterLetter, mechanicalAngleDeg]).sort()).toEqual(wanted.sort()); // prettier-ignore
+    const half = sets.find(({ mechanicalAngleDeg }) => mechanicalAngleDeg === 210)!;
+    // A degree off is within what flats tolerate.
+    for (let n = 0; n < half.count; n++) expect((await report({ ...taken({ ...half, exposureSec: 2.4 }, 2000 + n), mechanicalAngleDeg: 211 })).status).toBe(200); // prettier-ignore
+    expect((await turned()).map(({ mechanicalAngleDeg }) => mechanicalAngleDeg)).toEqual([30]);
+    expect((await report({ ...taken({ ...half, exposureSec: 2.4 }, 3000), mechanicalAngleDeg: 400 })).status).toBe(400);
+  });
+
   it('are copied to the server like any frame', async () => {
     const [{ id, name }] = await test.database.rows<{ id: string; name: string }>(`SELECT e.id, f.name FROM exposures e JOIN frames f ON f.exposure_id = e.id WHERE e.kind = 'bias' LIMIT 1`); // prettier-ignore
     const piece = { fromByte: 0, base64: FILE.toString('base64') };
@@ -99,7 +114,7 @@ describe('calibration by the rig itself', () => {
   });
 
   it('with a wrong name, length or run are refused', async () => {
-    const set: SetToTake = { kind: 'dark', filterId: null, filterLetter: null, exposureSec: 60, gain: 100, offset: 30, binning: 1, sensorC: -10, count: 1 }; // prettier-ignore
+    const set: SetToTake = { kind: 'dark', filterId: null, filterLetter: null, exposureSec: 60, gain: 100, offset: 30, binning: 1, sensorC: -10, mechanicalAngleDeg: null, count: 1 }; // prettier-ignore
     const dark = taken(set, 1);
     expect((await report({ ...dark, frame: { ...dark.frame, name: '../../etc/passwd.fits' } })).status).toBe(400);
     expect((await report({ ...dark, exposureSec: -1 })).status).toBe(400);

@@ -34,12 +34,12 @@ export async function claimedNight(test: TestApp, nightDate: string) {
       },
     });
 
-  async function take(step: RunStep): Promise<void> {
+  async function take(step: RunStep, more: { readonly mechanicalAngleDeg?: number } = {}): Promise<void> {
     const startUtcMs = step.plannedStartUtcMs;
     await report([{ kind: 'expose', startUtcMs, endUtcMs: startUtcMs + 1000 * step.exposureSec }]);
     const exposure = {
       startUtcMs, exposureSec: step.exposureSec, gain: step.gain, sensorC: step.sensorC, halfFluxRadiusPx: 1.9, starCount: 300,
-      guidingRmsArcsec: 0.7, backgroundE: 120, temperatureC: 9, afterMove: false, rateMeasured: null,
+      guidingRmsArcsec: 0.7, backgroundE: 120, temperatureC: 9, afterMove: false, rateMeasured: null, ...more,
     }; // prettier-ignore
     const body = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken', exposure };
     const { status, error } = await test.call('runner', finishStep, { params, body });

@@ -35,6 +35,17 @@ describe('calibration that a rig takes by itself', () => {
     expect(lacking(old, set('bias', 20))).toEqual(['10 dark 300 s -10']);
   });
 
+  it('is flats at each angle of the camera on the telescope, also half a turn apart; not again after a flip', () => {
+    const at = (mechanicalAngleDeg: number) => light({ mechanicalAngleDeg });
+    const flats = (...lights: CalibratedLight[]): (number | null)[] =>
+      setsToTake(calibrationNeeds(lights, [])).flatMap(({ kind, mechanicalAngleDeg }) => (kind === 'flat' ? [mechanicalAngleDeg] : [])); // prettier-ignore
+    expect(flats(at(30), at(210))).toEqual([30, 210]);
+    expect(flats(at(30), at(31), at(30))).toEqual([30]);
+    expect(flats(at(359), at(0.5))).toEqual([359]);
+    const done = set('flat', 10, { mechanicalAngleDeg: 30 });
+    expect(setsToTake(calibrationNeeds([at(30), at(210)], [done])).filter(({ kind }) => kind === 'flat').map(({ mechanicalAngleDeg }) => mechanicalAngleDeg)).toEqual([210]); // prettier-ignore
+  });
+
   it('begins flats with the length that served last', () => {
     const old = set('flat', 10, { exposureSec: 4.5, utcMs: 1e12 - 400 * 86_400_000 });
     expect(shown(setsToTake(calibrationNeeds([light()], [old])))[0]).toBe('10 flat L 4.5 s');

@@ -13,6 +13,8 @@ export interface SetToTake {
   readonly binning: number;
   /** Null where any temperature serves. */
   readonly sensorC: number | null;
+  /** Of flats: the camera's angle on the telescope, for a rig whose motor turns it; null where it is not known, and for the others. */
+  readonly mechanicalAngleDeg: number | null;
   readonly count: number;
 }
 
@@ -43,7 +45,7 @@ function setFor(
   { kind: needed, like, state, set }: CalibrationNeed,
   fewest: CalibrationRules['fewest'],
 ): SetToTake | null {
-  const { gain, offset, binning, region, filterId, sensorC } = like;
+  const { gain, offset, binning, region, filterId, sensorC, mechanicalAngleDeg } = like;
   if (gain === null || offset === null || region !== null) return null;
   const kind = needed === 'flat-dark' ? 'dark' : needed;
   if ((kind === 'dark' && sensorC === null) || (kind === 'flat' && filterId === null)) return null;
@@ -53,6 +55,7 @@ function setFor(
     exposureSec: kind === 'bias' ? 0 : kind === 'flat' ? (set?.exposureSec ?? FIRST_FLAT_SEC) : like.exposureSec,
     ...{ gain, offset, binning },
     sensorC: kind === 'dark' ? sensorC : null,
+    mechanicalAngleDeg: kind === 'flat' ? mechanicalAngleDeg : null,
     count: state === 'few' && set ? fewest[kind] - set.count : fewest[kind],
   };
 }

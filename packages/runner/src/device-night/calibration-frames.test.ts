@@ -11,11 +11,11 @@ let at: TestSite;
 beforeAll(async () => void (at = await openSite()));
 afterAll(() => at.close());
 
-const read = { filterId: null, filterLetter: null, gain: 100, offset: 30, binning: 1 };
+const read = { filterId: null, filterLetter: null, gain: 100, offset: 30, binning: 1, mechanicalAngleDeg: null };
 const BIAS: SetToTake = { kind: 'bias', exposureSec: 0, ...read, sensorC: null, count: 3 };
 const DARK: SetToTake = { kind: 'dark', exposureSec: 60, ...read, binning: 2, sensorC: -10, count: 2 };
-const flat = (filterLetter: string, exposureSec: number): SetToTake => ({
-  ...{ kind: 'flat', ...read, filterLetter, exposureSec, sensorC: null, count: 2 },
+const flat = (filterLetter: string, exposureSec: number, mechanicalAngleDeg: number | null = null): SetToTake => ({
+  ...{ kind: 'flat', ...read, filterLetter, exposureSec, mechanicalAngleDeg, sensorC: null, count: 2 },
   filterId: `00000000-0000-4000-9000-00000000000${filterLetter.length}`,
 });
 /** What is missing of some sets once some was taken. */
@@ -110,6 +110,20 @@ describe('flats after a night', () => {
     expect([cardOf(cards, 'IMAGETYP')!.value, cardOf(cards, 'FILTER')!.value]).toEqual(['FLAT', 'L']);
     const lights = night.actions.filter(({ kind, outcome }) => kind === 'flat light' && outcome === 'done').map(({ words }) => words); // prettier-ignore
     expect([lights[0], lights.at(-1)]).toEqual(['on, 100 %', 'off']);
+  });
+
+  it('are taken at the angles of their lights, half a turn apart too, where a motor turns the camera', async () => {
+    const missing = (taken: readonly TakenCalibration[]): SetToTake[] => (taken.length > 0 ? [] : [flat('L', 1, 30), flat('L', 1, 210)]); // prettier-ignore
+    const night = await played({ rigName: 'angles', missing }, rules);
+    expect([kinds(night), night.end, violations(night)]).toEqual(['flat flat flat flat', 'finished', []]);
+    expect(night.calibration.map(({ mechanicalAngleDeg }) => Math.round(mechanicalAngleDeg!))).toEqual([
+      30, 30, 210, 210,
+    ]);
+    const { cards } = imageOf(readFitsHeaders(await fileOf(night.calibration[3])))!;
+    expect(cardOf(cards, 'ROTATANG')!.value).toBeCloseTo(210, 0);
+    const [light] = [...night.outcomes.values()].map(({ exposure }) => exposure!);
+    expect(light.mechanicalAngleDeg).toBeGreaterThanOrEqual(0);
+    expect(light.mechanicalAngleDeg).toBeLessThanOrEqual(360);
   });
 
   it('find their light switched off at the beginning of a night, where it was left on', async () => {

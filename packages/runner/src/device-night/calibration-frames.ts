@@ -3,11 +3,12 @@
 import { randomUUID } from 'node:crypto';
 import type { SetToTake, TakenCalibration } from '@meridiem/contract';
 import type { CameraPicture } from '@meridiem/devices';
+import { wrap180 } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { FrameFile } from '../kept-reports.ts';
 import type { NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
-import { setFilter } from './exposing.ts';
+import { mechanicalAngle, setFilter } from './exposing.ts';
 import { flatExposure, withFlatLight } from './flat-light.ts';
 import { storeCalibration } from './frame-store.ts';
 import { StepFailed } from './journal.ts';
@@ -66,6 +67,7 @@ async function takeFlats(
   { light, isTime }: { readonly light: Light; readonly isTime: IsTime },
 ): Promise<void> {
   for (const set of flats) {
+    await turnTo(context, set.mechanicalAngleDeg);
     await setFilter(context, set.filterLetter!);
     const exposureSec = await flatExposure({
       firstSec: set.exposureSec,
@@ -79,6 +81,19 @@ async function takeFlats(
   }
 }
 
+/** Dust and vignetting turn with the camera: flats are taken at the angle of their lights. */
+async function turnTo({ deviceRun, devices, journal }: NightContext, angleDeg: number | null): Promise<void> {
+  if (deviceRun.rotatorKind !== 'motor' || angleDeg === null) return;
+  const turnDeg = wrap180(angleDeg - (await devices.rotator.mechanicalDeg()));
+  if (Math.abs(turnDeg) < LEAST_TURN_DEG) return;
+  await journal.step('rotate', `to ${angleDeg.toFixed(1)}°, for flats`, async (until) => {
+    await devices.rotator.beginMove(angleDeg);
+    await until(async () => !(await devices.rotator.isMoving()));
+  });
+}
+/** Within what any rig's flats tolerate. */
+const LEAST_TURN_DEG = 0.5;
+
 async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake, isTime: IsTime): Promise<void> {
   const { run, deviceRun, framesFolder, devices } = context;
   const { kind, filterId, filterLetter, exposureSec, gain, offset, binning } = set;
@@ -91,7 +106,8 @@ async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake,
       `${wordsOf(set)}, ${i} of ${set.count}`,
     );
     const [startUtcMs, sensorC] = [await devices.camera.lastStartUtcMs(), await devices.camera.temperatureC()];
-    const read = { kind, startUtcMs, exposureSec, gain, offset, binning, sensorC };
+    const mechanicalAngleDeg = await mechanicalAngle(context);
+    const read = { kind, startUtcMs, exposureSec, gain, offset, binning, sensorC, mechanicalAngleDeg };
     const stored = await storeCalibration(framesFolder, { rig: run.rig, nightDate: run.nightDate, deviceRun }, { ...read, filterLetter }, picture); // prettier-ignore
     const { part, name, sizeBytes, sha256 } = stored;
     const taken: TakenCalibration = { ...read, id: randomUUID(), filterId, frame: { name, sizeBytes, sha256 } };

@@ -1,6 +1,6 @@
 // One exposure: asked at the gate, begun, downloaded, measured, on disk; and what came of it.
 import type { RunStep } from '@meridiem/contract';
-import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass } from '@meridiem/core';
+import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass, wrap360 } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext } from './context.ts';
 import { storeFrame } from './frame-store.ts';
@@ -81,13 +81,14 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
   const startUtcMs = await devices.camera.lastStartUtcMs();
   const sensorC = await devices.camera.temperatureC();
   const focusSteps = await devices.focuser.positionSteps().catch(() => null);
+  const mechanicalAngleDeg = await mechanicalAngle(context);
   try {
     const { frame, figures } = await journal.step('download', step.panelName, async () => {
       const picture = await devices.camera.download();
       const figures = measurePicture(picture);
       const { altitudeDeg } = directionOf(site, step, startUtcMs);
       const airmass = scatteringAirmass(90 - altitudeDeg);
-      const taken = { startUtcMs, exposureSec, sensorC, focusSteps, pierSide: mount.pierSide, airmass, figures };
+      const taken = { startUtcMs, exposureSec, sensorC, focusSteps, mechanicalAngleDeg, pierSide: mount.pierSide, airmass, figures }; // prettier-ignore
       return {
         frame: await storeFrame(
           context.framesFolder,
@@ -115,6 +116,7 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
         elongation: figures.elongation,
         temperatureC: conditions?.temperatureC ?? null,
         afterMove,
+        mechanicalAngleDeg,
         rateMeasured: null,
         frame: { name: frame.name, sizeBytes: frame.sizeBytes, sha256: frame.sha256 },
       },
@@ -123,4 +125,10 @@ export async function takeExposure(context: NightContext, step: RunStep, afterMo
     if (error instanceof StepFailed) return lost(`No frame: ${error.message}`);
     throw error;
   }
+}
+
+/** Of the camera on the telescope where a motor turns it; not known where the rotator does not answer, and an exposure is not lost for it. */
+export async function mechanicalAngle({ deviceRun, devices }: NightContext): Promise<number | undefined> {
+  if (deviceRun.rotatorKind !== 'motor') return undefined;
+  return devices.rotator.mechanicalDeg().then(wrap360, () => undefined);
 }

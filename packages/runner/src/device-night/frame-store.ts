@@ -15,6 +15,8 @@ export interface TakenFrame {
   readonly exposureSec: number;
   readonly sensorC: number;
   readonly focusSteps: number | null;
+  /** Where a motor turns the camera. */
+  readonly mechanicalAngleDeg?: number;
   readonly pierSide: string;
   readonly airmass: number;
   readonly figures: PictureFigures;
@@ -39,7 +41,10 @@ export async function storeFrame(
   return storedPicture(folder, { place, name }, picture, cardsOf(rig.name, deviceRun, step, taken));
 }
 
-export interface CalibrationFrame extends Pick<TakenFrame, 'startUtcMs' | 'exposureSec' | 'sensorC'> {
+export interface CalibrationFrame extends Pick<
+  TakenFrame,
+  'startUtcMs' | 'exposureSec' | 'sensorC' | 'mechanicalAngleDeg'
+> {
   readonly kind: 'flat' | 'dark' | 'bias';
   /** Of flats. */
   readonly filterLetter: string | null;
@@ -92,7 +97,7 @@ function upright({ widthPx, heightPx, pixels }: CameraPicture): CameraPicture {
 }
 
 function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunStep, taken: TakenFrame): WrittenCard[] {
-  const { startUtcMs, exposureSec, sensorC, focusSteps, pierSide, airmass, figures } = taken;
+  const { startUtcMs, exposureSec, sensorC, focusSteps, mechanicalAngleDeg, pierSide, airmass, figures } = taken;
   return [
     { keyword: 'IMAGETYP', value: 'LIGHT' },
     { keyword: 'OBJECT', value: step.panelName.slice(0, 60) },
@@ -108,6 +113,7 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
     { keyword: 'AIRMASS', value: Math.round(1000 * airmass) / 1000 },
     { keyword: 'PIERSIDE', value: pierSide.toUpperCase() },
     ...(focusSteps === null ? [] : [{ keyword: 'FOCUSPOS', value: focusSteps, comment: 'steps' }]),
+    ...angleCards(mechanicalAngleDeg),
     { keyword: 'FOCALLEN', value: optics.focalLengthMm, comment: 'mm' },
     { keyword: 'APTDIA', value: optics.apertureMm, comment: 'mm' },
     ...rigCards(rigName, { optics, isSimulated }, step.binning),
@@ -117,10 +123,22 @@ function cardsOf(rigName: string, { optics, isSimulated }: DeviceRun, step: RunS
   ];
 }
 
+const angleCards = (mechanicalAngleDeg: number | undefined): WrittenCard[] =>
+  mechanicalAngleDeg === undefined
+    ? []
+    : [
+        {
+          keyword: 'ROTATANG',
+          value: Math.round(100 * mechanicalAngleDeg) / 100,
+          comment: 'deg, of the camera on the telescope',
+        },
+      ];
+
 const calibrationCards = (rigName: string, deviceRun: DeviceRun, taken: CalibrationFrame): WrittenCard[] => [
   { keyword: 'IMAGETYP', value: taken.kind.toUpperCase() },
   ...(taken.filterLetter === null ? [] : [{ keyword: 'FILTER', value: taken.filterLetter }]),
   ...readingCards(taken),
+  ...angleCards(taken.mechanicalAngleDeg),
   ...rigCards(rigName, deviceRun, taken.binning),
 ];
 

@@ -36,6 +36,7 @@ import * as testShots from './migrations/2026-11-30-06-00-test-shots.ts';
 import * as moreFigures from './migrations/2026-11-30-08-00-more-figures.ts';
 import * as duskCalls from './migrations/2026-11-30-11-00-dusk-calls.ts';
 import * as planRequests from './migrations/2026-11-30-13-00-plan-requests.ts';
+import * as mechanicalAngle from './migrations/2026-11-30-18-00-mechanical-angle.ts';
 import * as starlightRule from './migrations/2026-11-30-10-00-starlight-rule.ts';
 import * as learnedTimes from './migrations/2026-11-30-07-30-learned-times.ts';
 import * as frameMeasures from './migrations/2026-11-30-07-00-frame-measures.ts';
@@ -99,6 +100,7 @@ export const MIGRATIONS: readonly Migration[] = [
   starlightRule,
   duskCalls,
   planRequests,
+  mechanicalAngle,
 ];
 
 /** One number for this application's migration lock. */

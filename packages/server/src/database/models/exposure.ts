@@ -15,6 +15,7 @@ export interface Exposure extends Row<Exposure> {
   offset: CreationOptional<number | null>;
   binning: number;
   sensorC: CreationOptional<number | null>;
+  mechanicalAngleDeg: CreationOptional<number | null>;
   runStepId: CreationOptional<string | null>;
   dataSha256: CreationOptional<Buffer | null>;
   pixelsSha256: CreationOptional<Buffer | null>;
@@ -47,6 +48,7 @@ export const defineExposure = (sequelize: Sequelize): ModelStatic<Exposure> =>
       offset: { type: DataTypes.INTEGER },
       binning: { type: DataTypes.INTEGER, allowNull: false },
       sensorC: { type: DataTypes.DOUBLE },
+      mechanicalAngleDeg: { type: DataTypes.DOUBLE },
       runStepId: { type: DataTypes.UUID, references: { model: 'run_steps', key: 'id' } },
       dataSha256: { type: DataTypes.BLOB },
       pixelsSha256: { type: DataTypes.BLOB },

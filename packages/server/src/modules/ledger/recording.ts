@@ -56,6 +56,8 @@ export interface NewExposure {
   readonly offset: number | null;
   readonly binning: number | null;
   readonly sensorC: number | null;
+  /** Where a motor turns the camera. */
+  readonly mechanicalAngleDeg?: number;
   /** The step of a night that took it. */
   readonly runStepId?: string;
   readonly dataSha256?: string | null;
@@ -104,6 +106,7 @@ export async function recordExposures(
       offset: exposure.offset,
       binning: exposure.binning,
       sensor_c: exposure.sensorC,
+      mechanical_angle_deg: exposure.mechanicalAngleDeg ?? null,
       run_step_id: exposure.runStepId ?? null,
       data_sha256: bytesOf(exposure.dataSha256),
       pixels_sha256: bytesOf(exposure.pixelsSha256),

@@ -201,7 +201,16 @@ async function storeExposure(
     ...settings,
   } as const;
   await recordExposures(queries, observatoryId, [
-    { exposure: { ...exposure, runStepId: stepId, headerKey: identity.headerKey, isSimulated }, measurement: null },
+    {
+      exposure: {
+        ...exposure,
+        mechanicalAngleDeg: taken.mechanicalAngleDeg,
+        runStepId: stepId,
+        headerKey: identity.headerKey,
+        isSimulated,
+      },
+      measurement: null,
+    },
   ]);
   if (taken.frame) await recordFrame(queries, observatoryId, id, taken.frame);
   const credit = creditShare(exposureSec, goalExposureSec);
