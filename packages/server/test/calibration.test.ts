@@ -56,6 +56,20 @@ describe('calibration', () => {
     expect((await needs())[0]).toMatchObject({ filterLetter: 'L', gain: 100, offset: 30, binning: 1, mechanicalAngleDeg: 30, exposureSec: null, set: { count: 15 }, words: '' }); // prettier-ignore
   });
 
+  it('is owed again once a visit has cleaned the optics between lights and flats; not where it left that work', async () => {
+    const [{ id }] = await test.ownerDatabase.rows<{ id: string }>(
+      `INSERT INTO visits (observatory_id, night_date, person_id) SELECT '${rig.observatory}', '2026-06-11', id FROM people WHERE email LIKE 'ilse@%' RETURNING id`,
+    );
+    await test.ownerDatabase.rows(
+      `INSERT INTO visit_jobs (observatory_id, visit_id, rig_id, work, state, settled, settled_by) SELECT observatory_id, id, '${rig.id}', 'cleaning', 'done', now(), person_id FROM visits WHERE id = '${id}'`,
+    );
+    const flat = async () => (await needs()).find(({ kind }) => kind === 'flat')!;
+    expect(await flat()).toMatchObject({ state: 'changed', words: 'cleaned on 11 Jun 2026' });
+    expect((await needs()).find(({ kind }) => kind === 'dark')!.state).toBe('matched');
+    await test.ownerDatabase.rows(`UPDATE visit_jobs SET state = 'left' WHERE visit_id = '${id}'`);
+    expect((await flat()).state).toBe('matched');
+  });
+
   it('is owed again once a visit has turned the camera by half a turn', async () => {
     await takes('light', 3, '2026-06-20');
     expect((await needs()).filter(({ kind }) => kind === 'flat')).toMatchObject([

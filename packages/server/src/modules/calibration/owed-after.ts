@@ -1,8 +1,8 @@
 // What a night's lights still want, in a few words for the morning.
 import type { CalibrationKind, CalibrationNeed, SetToTake } from '@meridiem/core';
-import { calibrationNeeds, setsToTake } from '@meridiem/core';
+import { setsToTake } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { lightsOf, shelfOf } from './repository.ts';
+import { calibrationFacts, needsOfRig } from './rig-needs.ts';
 
 const PLURALS: Readonly<Record<CalibrationKind, string>> = {
   flat: 'flats',
@@ -16,17 +16,12 @@ interface NeedParts {
   readonly observatoryId: string;
 }
 
-async function needsOf(
+const needsOf = async (
   { queries, observatoryId }: NeedParts,
   rigId: string,
   nightDate: string,
-): Promise<CalibrationNeed[]> {
-  const night = { from: nightDate, to: nightDate };
-  const own = <T extends { readonly rigId: string }>(rows: readonly T[]): T[] =>
-    rows.filter((row) => row.rigId === rigId);
-  const lights = own(await lightsOf(queries, observatoryId, night));
-  return calibrationNeeds(lights, own(await shelfOf(queries, observatoryId, night)));
-}
+): Promise<CalibrationNeed[]> =>
+  needsOfRig(await calibrationFacts(queries, observatoryId, { from: nightDate, to: nightDate }), rigId);
 
 /** Flats, darks and bias that a night's lights lack, for a camera under a closed roof. */
 export const calibrationToTake = async (parts: NeedParts, rigId: string, nightDate: string): Promise<SetToTake[]> =>

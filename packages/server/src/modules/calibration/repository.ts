@@ -1,5 +1,6 @@
 // Lights that want calibration, and the frames there are for it, as rows: alike ones of a night together.
-import type { CalibratedLight, CalibrationSet } from '@meridiem/core';
+import type { CalibratedLight, CalibrationEvent, CalibrationSet } from '@meridiem/core';
+import { DateTime } from 'luxon';
 import type { Queries } from '../../database/connection.ts';
 
 /** Sets this long before the period still count. */
@@ -40,3 +41,21 @@ export const shelfOf = (queries: Queries, observatoryId: string, { from, to }: N
        AND e.night_date BETWEEN $2::date - interval '${SHELF_YEARS} years' AND $3::date + interval '${SHELF_YEARS} years' AND ${PRESENT} ${GROUPED}`,
     [observatoryId, from, to],
   );
+
+export type RigEvent = CalibrationEvent & { readonly rigId: string };
+
+/** Cleanings that a visit has done, at noon of its day: dust lies elsewhere since. */
+export async function cleaningsOf(queries: Queries, observatoryId: string): Promise<RigEvent[]> {
+  const rows = await queries.rows<{ rigId: string; utcMs: number; nightDate: string }>(
+    `SELECT j.rig_id AS "rigId", v.night_date::text AS "nightDate", (extract(epoch FROM (v.night_date + time '12:00') AT TIME ZONE o.time_zone) * 1000)::float8 AS "utcMs"
+     FROM visit_jobs j JOIN visits v ON v.id = j.visit_id JOIN observatories o ON o.id = v.observatory_id
+     WHERE j.observatory_id = $1 AND j.work = 'cleaning' AND j.state = 'done' AND NOT v.cancelled`,
+    [observatoryId],
+  );
+  return rows.map(({ rigId, utcMs, nightDate }) => ({
+    rigId,
+    utcMs,
+    kinds: ['flat'],
+    words: `cleaned on ${DateTime.fromISO(nightDate).toFormat('d LLL yyyy')}`,
+  }));
+}

@@ -1,13 +1,12 @@
 // What calibration the lights of a period need, held against the frames there are.
 import type { CalibrationNeed, readCalibration, ResponseOf } from '@meridiem/contract';
 import type { CalibrationNeed as Need } from '@meridiem/core';
-import { calibrationNeeds } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { Nights } from './repository.ts';
-import { lightsOf, shelfOf } from './repository.ts';
+import { calibrationFacts, needsOfRig } from './rig-needs.ts';
 
 const LONGEST_DAYS = 366;
 
@@ -25,19 +24,14 @@ export function createCalibrationService({ database, observatory }: CalibrationP
       if (days < 0) throw refused('to', 'The last night lies before the first');
       if (days > LONGEST_DAYS) throw refused('from', `At most ${LONGEST_DAYS} nights are looked at together`);
       const { timeZone, rigs, filters } = await observatory.read(observatoryId);
-      const [lights, shelf] = await Promise.all([
-        lightsOf(database, observatoryId, nights),
-        shelfOf(database, observatoryId, nights),
-      ]);
+      const facts = await calibrationFacts(database, observatoryId, nights);
       const letters = new Map(filters.map(({ id, letter }) => [id, letter]));
-      const ofRig = <T extends { readonly rigId: string }>(rows: readonly T[], id: string): T[] =>
-        rows.filter(({ rigId }) => rigId === id);
       return {
         timeZone,
         rigs: rigs.map(({ id, name }) => ({
           rigId: id,
           rigName: name,
-          needs: calibrationNeeds(ofRig(lights, id), ofRig(shelf, id)).map((need) => shown(need, letters)),
+          needs: needsOfRig(facts, id).map((need) => shown(need, letters)),
         })),
       };
     },
