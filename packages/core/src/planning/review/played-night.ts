@@ -1,4 +1,6 @@
 // A night as it would have been carried out: by a plan that does not know what will be lost, made again after each loss.
+import type { Interval } from '../../time/nights.ts';
+import type { UtcMs } from '../../units.ts';
 import type { GoalRecord } from '../objective.ts';
 import { Collective, goalRecords, meanRate } from '../objective.ts';
 import type { NightProblem, Placement, PlanGoal, TimeWindow } from '../problem.ts';
@@ -16,6 +18,12 @@ export interface LostSec {
   /** The telescope stays where it is, and the plan goes on. */
   readonly isPassing?: boolean;
 }
+
+/** A span in seconds of the night's problem; what lies before its beginning is negative. */
+export const spanInSec = (
+  { startUtcMs, endUtcMs, isPassing }: Interval & Pick<LostSec, 'isPassing'>,
+  originUtcMs: UtcMs,
+): LostSec => ({ fromSec: (startUtcMs - originUtcMs) / 1000, toSec: (endUtcMs - originUtcMs) / 1000, isPassing });
 
 /** A panel that is not tried from a moment on. */
 export interface LeftSec {

@@ -9,7 +9,7 @@ import type { NightProblem, Placement } from '../problem.ts';
 import type { ExposureAt, LossCause, LostTime, NightRecord } from './lost-time.ts';
 import { lostTime } from './lost-time.ts';
 import type { LeftSec, LostSec, Played, PlanInForce, Shot } from './played-night.ts';
-import { playedNight, shotsOf, slowedBy, withoutLost, worthOf } from './played-night.ts';
+import { playedNight, shotsOf, slowedBy, spanInSec, withoutLost, worthOf } from './played-night.ts';
 import type { Slowness } from './slowness.ts';
 import { slownessOf } from './slowness.ts';
 
@@ -198,20 +198,17 @@ function inSeconds(
   originUtcMs: UtcMs,
 ): Pick<NightFacts, 'lost' | 'left'> {
   const index = new Map(panels.map(({ id }, i) => [id, i]));
-  const secOf = (utcMs: UtcMs): number => Math.max(0, (utcMs - originUtcMs) / 1000);
   return {
     lost: (causes) =>
       spans
         .filter(({ cause, endUtcMs }) => causes.includes(cause) && endUtcMs > originUtcMs)
-        .map(({ startUtcMs, endUtcMs, isPassing }) => ({
-          fromSec: secOf(startUtcMs),
-          toSec: secOf(endUtcMs),
-          isPassing,
-        })),
+        .map((span) => spanInSec({ ...span, startUtcMs: Math.max(originUtcMs, span.startUtcMs) }, originUtcMs)),
     left: (causes) =>
       left.flatMap(({ panelId, fromUtcMs, cause }) => {
         const panel = index.get(panelId);
-        return causes.includes(cause) && panel !== undefined ? [{ panel, fromSec: secOf(fromUtcMs) }] : [];
+        return causes.includes(cause) && panel !== undefined
+          ? [{ panel, fromSec: Math.max(0, (fromUtcMs - originUtcMs) / 1000) }]
+          : [];
       }),
   };
 }

@@ -4,6 +4,7 @@ import type { NightProblem } from '../problem.ts';
 import { changeSecBetween } from '../problem.ts';
 import type { LostTime, NightRecord } from './lost-time.ts';
 import type { LostSec, Shot } from './played-night.ts';
+import { spanInSec } from './played-night.ts';
 
 export interface Lived {
   readonly time: LostTime;
@@ -29,15 +30,10 @@ export function slownessOf(
   taken: readonly Shot[],
   { time, record, originUtcMs }: Lived,
 ): Slowness {
-  const secOf = (utcMs: UtcMs): number => (utcMs - originUtcMs) / 1000;
-  const lost = time.spans.map(({ startUtcMs, endUtcMs, isPassing }) => ({
-    fromSec: secOf(startUtcMs),
-    toSec: secOf(endUtcMs),
-    isPassing,
-  }));
-  const waits = record.actions
-    .filter(({ kind, endUtcMs }) => (kind === 'wait' || kind === 'hold') && endUtcMs !== null)
-    .map(({ startUtcMs, endUtcMs }) => ({ fromSec: secOf(startUtcMs), toSec: secOf(endUtcMs!) }));
+  const lost = time.spans.map((span) => spanInSec(span, originUtcMs));
+  const waits = record.actions.flatMap(({ kind, startUtcMs, endUtcMs }) =>
+    (kind === 'wait' || kind === 'hold') && endUtcMs !== null ? [spanInSec({ startUtcMs, endUtcMs }, originUtcMs)] : [],
+  );
   const idle = joined([...lost, ...waits]);
   const gaps = taken.slice(1).flatMap(({ goal, startSec }, i) => {
     const before = taken[i];
