@@ -57,7 +57,7 @@ export const deviceRun = (baseUrl: string, more: Partial<DeviceRun> = {}): Devic
   horizon: [],
   bounds: DEFAULT_BOUNDS,
   endUtcMs: START + 6 * 3_600_000,
-  optics: { apertureMm: 106, focalLengthMm: 530, pixelUm: 9, widthPx: 320, heightPx: 256 },
+  optics: { apertureMm: 106, focalLengthMm: 530, pixelUm: 9, widthPx: 640, heightPx: 400 },
   readNoiseE: 3,
   ePerAdu: 1,
   coolingBelowC: 40,

@@ -69,7 +69,7 @@ describe('a night with devices', () => {
     expect(files).toHaveLength(4);
     const cards = readFitsHeaders(await readFile(join(at.folder, 'Wren', '2026-12-08', files[0]))).units[0].cards;
     const card = (keyword: string) => cards.find((one) => one.keyword === keyword)?.value;
-    expect([card('EXPTIME'), card('FILTER'), card('NAXIS1'), card('SIMULATE')]).toEqual([60, 'L', 320, true]);
+    expect([card('EXPTIME'), card('FILTER'), card('NAXIS1'), card('SIMULATE')]).toEqual([60, 'L', 640, true]);
   });
 
   it('says what the rig’s people have added at its moment, once a stay', async () => {
