@@ -110,10 +110,6 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   await expect(steps.getByText(/The rest of the night is planned again: \d+ exposures/)).toBeVisible({
     timeout: 180_000,
   });
-  expect(await seriousFaults(page)).toEqual([]);
-  await page.setViewportSize({ width: 390, height: 844 });
-  await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
-  await page.setViewportSize({ width: 1280, height: 800 });
 
   await page.goto(urlOf(`/nights/${NIGHT}`));
   await rigSection(page, /^Wren/).getByRole('button', { name: 'Stop' }).click();
@@ -121,6 +117,11 @@ test('the night is carried out by them: watched, on disk, in the ledger, and clo
   await expect(page.getByText('The night was stopped by a person; the roof is closed.')).toBeVisible({
     timeout: 270_000,
   });
+  // Looked at once it is over: the night does not wait for it.
+  expect(await seriousFaults(page)).toEqual([]);
+  await page.setViewportSize({ width: 390, height: 844 });
+  await expect.poll(() => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBe(0);
+  await page.setViewportSize({ width: 1280, height: 800 });
 
   await page.getByRole('button', { name: 'Compare with the best possible' }).click();
   const review = page.getByRole('region', { name: 'Review of the night' });
