@@ -73,8 +73,8 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
           <div
             key={index}
             role="presentation"
-            className="absolute inset-x-0 top-0 flex gap-2 contain-strict"
-            style={{ transform: `translateY(${start}px)`, height: ROW_PX }}
+            className="absolute inset-x-0 flex gap-2"
+            style={{ top: start, height: ROW_PX }}
           >
             {rows.slice(index * across, (index + 1) * across).map((row) => (
               <Cell
@@ -123,6 +123,7 @@ const Cell = memo(function Cell({ row, zone, isSelected, isCurrent, onStand, onO
           <img
             src={pictureAddress(row.id, 'whole', PICTURE_PX)}
             alt=""
+            loading="lazy"
             decoding="async"
             className={`max-h-full max-w-full ${row.verdict === 'rejected' ? 'opacity-40' : ''}`}
           />
