@@ -246,7 +246,7 @@ const SetToTake = Type.Object({
   binning: Type.Integer(),
   /** Null where any temperature serves. */
   sensorC: Nullable(Type.Number()),
-  /** Of flats, where a motor turns the camera: its angle on the telescope. */
+  /** Of flats: the camera's angle as their lights have it; a rig whose motor turns it goes there. */
   mechanicalAngleDeg: Nullable(Type.Number()),
   count: Type.Integer(),
 });

@@ -13,7 +13,7 @@ export interface SetToTake {
   readonly binning: number;
   /** Null where any temperature serves. */
   readonly sensorC: number | null;
-  /** Of flats: the camera's angle on the telescope, for a rig whose motor turns it; null where it is not known, and for the others. */
+  /** Of flats: the camera's angle as their lights have it, for a rig whose motor turns it there; null where nobody knows it, and of others. */
   readonly mechanicalAngleDeg: number | null;
   readonly count: number;
 }

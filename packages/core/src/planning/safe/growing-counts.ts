@@ -23,8 +23,6 @@ export class GrowingCounts {
   readonly #completionOf: readonly (Completion | null)[];
   readonly #balances: readonly Balance[];
   readonly #completions: readonly Completion[];
-  /** Projects that want nothing more are paid for with no exposure at all. */
-  readonly paidAtOnce: number;
 
   constructor({ goals, projectBonus, balances }: NightProblem) {
     this.#placed = new Int32Array(goals.length);
@@ -44,10 +42,6 @@ export class GrowingCounts {
     });
     this.#completions = completions.filter(({ bonus, goals: open }) => bonus > 0 && open > 0);
     this.#completionOf = goals.map(({ project }) => (completions[project].bonus > 0 ? completions[project] : null));
-    this.paidAtOnce = completions.reduce(
-      (sum, { bonus, goals: open }) => sum + (open === 0 ? Math.max(0, bonus) : 0),
-      0,
-    );
   }
 
   clear(): void {
