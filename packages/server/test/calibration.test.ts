@@ -78,6 +78,15 @@ describe('calibration', () => {
     ]);
   });
 
+  it('takes no dated sky angle for the angle of a rotator', async () => {
+    const turnedBy = (kind: string) => test.ownerDatabase.rows(`UPDATE rig_revisions SET rotator_kind = '${kind}' WHERE id = '${rig.revision}'`); // prettier-ignore
+    const angles = async () => (await needs()).flatMap(({ kind, mechanicalAngleDeg }) => (kind === 'flat' ? [mechanicalAngleDeg] : [])); // prettier-ignore
+    await turnedBy('motor');
+    expect(await angles()).toEqual([null]);
+    await turnedBy('hand');
+    expect(await angles()).toEqual([30, 210]);
+  });
+
   it('asks for no calibration of what was withdrawn, and refuses a period that is none', async () => {
     const { id } = (await test.call('ilse', beginImport, { body: { source: 'a folder' } })).body;
     await test.ownerDatabase.rows(
