@@ -47,6 +47,7 @@ const SERVER = [
   'MERIDIEM_FRAMES',
   'MERIDIEM_SURVEY_HOSTS',
   'MERIDIEM_DEVICE_HOSTS',
+  'MERIDIEM_SEARCH_EFFORT',
   ...MESSAGES,
   'MERIDIEM_TRUSTED_PROXIES',
   'MERIDIEM_DEMO',
@@ -57,7 +58,14 @@ export function servicesFor(workers: number): Service[] {
     {
       name: 'simulator',
       main: 'packages/simulator/src/main.ts',
-      settings: [...ADDRESSES, 'MERIDIEM_SIMULATOR_PORT', 'MERIDIEM_CATALOGUE', 'MERIDIEM_RIGS', 'MERIDIEM_POST_PORT'],
+      settings: [
+        ...ADDRESSES,
+        'MERIDIEM_SIMULATOR_PORT',
+        'MERIDIEM_SIMULATED_SKY',
+        'MERIDIEM_CATALOGUE',
+        'MERIDIEM_RIGS',
+        'MERIDIEM_POST_PORT',
+      ],
     },
     { name: 'server', main: 'packages/server/src/main.ts', settings: SERVER },
     ...Array.from({ length: workers }, (_, i) => ({

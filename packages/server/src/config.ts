@@ -25,6 +25,8 @@ export interface Config {
   readonly smtpUrl: string | null;
   /** Hosts that webhooks may be on, with their ports where those are not the usual ones. */
   readonly webhookHosts: readonly string[];
+  /** How much seasons are searched, against what is usual: half of it takes half as long. */
+  readonly searchEffort: number;
   /** How long an answer that nothing has changed is sent again. */
   readonly keptAnswerMs: number;
   /** Told by the health answer, so that the command that starts the server knows its own. */
@@ -76,6 +78,7 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
     framesFolder: environment.MERIDIEM_FRAMES ?? null,
+    searchEffort: searchEffortOf(environment.MERIDIEM_SEARCH_EFFORT),
     keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),
     deviceHosts: listOf(environment.MERIDIEM_DEVICE_HOSTS),
@@ -103,6 +106,13 @@ const listOf = (text = ''): string[] =>
     .split(',')
     .map((entry) => entry.trim())
     .filter((entry) => entry !== '');
+
+function searchEffortOf(text = '1'): number {
+  const effort = Number(text);
+  if (!(effort >= 0.01 && effort <= 100))
+    throw new Error(`MERIDIEM_SEARCH_EFFORT "${text}" is no number from 0.01 to 100`);
+  return effort;
+}
 
 function publicUrlOf(text: string | undefined): URL | null {
   if (!text) return null;

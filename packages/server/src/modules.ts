@@ -44,7 +44,10 @@ export async function registerModules(
   const observatory = createObservatoryService({ database, clock, changes });
   const jobs = createJobService({ database });
   app.addHook('onClose', () => jobs.close());
-  const planning = createPlanningService({ database, clock, observatory, changes, planWorker, jobs });
+  const planning = createPlanningService({
+    ...{ database, clock, observatory, changes, planWorker, jobs },
+    searchEffort: config.searchEffort,
+  });
   await app.register(named(jobRoutes), { service: jobs });
   const projects = createProjectService({ database, changes, planning });
   const accounts = createAccountService({ database, config });

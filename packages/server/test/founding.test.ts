@@ -38,6 +38,7 @@ beforeAll(async () => {
     deviceHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,
+    searchEffort: 1,
     instance: 'tests',
     portFile: null,
     publicUrl: null,

@@ -104,6 +104,7 @@ export async function createTestApp({
     webhookHosts: [],
     // Tests change rows behind the server's back.
     keptAnswerMs: 0,
+    searchEffort: 1,
     instance: 'tests',
     portFile: null,
     publicUrl: null,

@@ -20,6 +20,7 @@ import { hashOf } from './request.ts';
 import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
 import { seasonFacts, visitedRig, visitsOf } from './season-facts.ts';
 
+/** Seconds of one core, at the usual effort. */
 const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
 /** Up to nine seasons of one project: each gets less still. */
 const HELPED = { seed: 1, seconds: 2, boundRounds: 0, draws: 100 } as const;
@@ -28,16 +29,26 @@ const COMPARED = { seed: 1, seconds: 3, boundRounds: 0, draws: 200 } as const;
 
 export interface SeasonParts extends SeasonFactParts {
   readonly jobs: JobService;
+  /** How much seasons are searched, against what is usual. */
+  readonly searchEffort: number;
 }
 
 type ConsequencesAnswer = { consequences: Consequences | null; job: Answer<FoundConsequences>['job'] };
 
 export function createSeason(parts: SeasonParts) {
-  const { jobs } = parts;
+  const { jobs, searchEffort } = parts;
+
+  /** Options of a search under the observatory's weather, at the effort of this server. */
+  const optionsOf = (usual: typeof OPTIONS | typeof HELPED | typeof COMPARED, facts: SeasonFacts): SeasonOptions => ({
+    ...usual,
+    seconds: usual.seconds * searchEffort,
+    boundRounds: Math.ceil(usual.boundRounds * searchEffort),
+    persistence: facts.observatory.weatherPersistence,
+  });
 
   async function asked(viewer: Viewer): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
-    const options: SeasonOptions = { ...OPTIONS, persistence: facts.observatory.weatherPersistence };
+    const options = optionsOf(OPTIONS, facts);
     return { facts, request: keyed('season', { request: facts.requestWith(), options }) };
   }
 
@@ -49,7 +60,7 @@ export function createSeason(parts: SeasonParts) {
       if (!facts.rows.some((row) => row.projectId === projectId && isVisible(row, viewer))) throw notFound('project');
     for (const { rigId } of whatIf.closed ?? [])
       if (rigId !== null && !facts.observatory.rigs.some(({ id }) => id === rigId)) throw notFound('rig');
-    const options: SeasonOptions = { ...OPTIONS, persistence: facts.observatory.weatherPersistence };
+    const options = optionsOf(OPTIONS, facts);
     const request = facts.requestWith({
       ...others,
       granted,
@@ -63,7 +74,7 @@ export function createSeason(parts: SeasonParts) {
   async function helpsAsked(viewer: Viewer, projectId: string): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
     await seenGoals(viewer, facts, projectId);
-    const options: SeasonOptions = { ...HELPED, persistence: facts.observatory.weatherPersistence };
+    const options = optionsOf(HELPED, facts);
     const helped = { projectId, request: facts.requestWith() };
     if (!helped.request.rigs.some(({ request }) => request.projects.some(({ id }) => id === projectId)))
       throw new ServiceError('NOT_POSSIBLE', 'The season holds nothing of this project: it is not granted, rests, or has no goal that could be exposed'); // prettier-ignore
@@ -89,7 +100,7 @@ export function createSeason(parts: SeasonParts) {
   ): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
     const own = await seenGoals(viewer, facts, projectId);
-    const options: SeasonOptions = { ...COMPARED, persistence: facts.observatory.weatherPersistence };
+    const options = optionsOf(COMPARED, facts);
     const compared = {
       projectId,
       withProject: facts.requestWith({ granted: [projectId] }),

@@ -23,6 +23,7 @@ export interface PlanningParts extends RigPlannerParts {
   readonly observatory: ObservatoryService;
   readonly changes: ChangeService;
   readonly jobs: JobService;
+  readonly searchEffort: number;
 }
 
 /** What each use case needs. */

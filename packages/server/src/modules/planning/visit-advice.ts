@@ -16,11 +16,15 @@ type Moved = ProposedVisit['jobs'][number]['hours'][number];
 const TRIALS = { ...VISIT_RULES, seed: 1, secondsEach: 0.4 } as const;
 
 export function createVisitAdvice(parts: SeasonParts) {
-  const { jobs } = parts;
+  const { jobs, searchEffort } = parts;
 
   async function asked(viewer: Viewer): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
-    const options: VisitOptions = { ...TRIALS, visitNights: [...new Set(facts.work.map((one) => one.nightDate))] };
+    const options: VisitOptions = {
+      ...TRIALS,
+      secondsEach: TRIALS.secondsEach * searchEffort,
+      visitNights: [...new Set(facts.work.map((one) => one.nightDate))],
+    };
     const request = { visited: facts.requestWith({ anyFilter: true }), options };
     return {
       facts,
