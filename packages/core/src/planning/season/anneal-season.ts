@@ -11,6 +11,8 @@ export interface AnnealOptions {
   readonly seed: number;
   /** Whether the season to begin with is a good one already: the search begins cooler. */
   readonly isWarm?: boolean;
+  /** Times the usual temperatures; 1 where left out. */
+  readonly heat?: number;
   /** Told now and then; says whether to stop. */
   readonly onProgress?: (share: number) => boolean;
 }
@@ -26,11 +28,11 @@ const LOOK_EVERY = 512;
 /** Leaves the state at the best season met. */
 export function annealSeason(
   state: SeasonState,
-  { iterations, seed, isWarm = false, onProgress }: AnnealOptions,
+  { iterations, seed, isWarm = false, heat = 1, onProgress }: AnnealOptions,
 ): void {
   const random = seededRandom(seed);
   const search = new SeasonSearch(state, random);
-  const hot = hotFor(state);
+  const hot = heat * hotFor(state);
   const first = isWarm ? hot * WARM : hot;
   const best = new BestSeason(state);
   let [guide, temperature] = [state.guide, first];
