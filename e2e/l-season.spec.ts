@@ -3,6 +3,7 @@ import { expect, test } from '@playwright/test';
 import { enterAs, seriousFaults, urlOf } from './pages.ts';
 
 const PLANNED = { timeout: 270_000 };
+const WHY_NOT = /closed|best light|Its last night|in the wheel|another angle|Its grant|: /;
 
 test('the season says when each project ends and what a night would do', async ({ page }) => {
   await enterAs(page, 'coordinator', '/season');
@@ -23,6 +24,16 @@ test('the season says when each project ends and what a night would do', async (
   await page.reload();
   await expect(chosen).toBeVisible(PLANNED);
   expect(page.url()).toBe(address);
+  await chosen.getByRole('button', { name: 'Why here?' }).click();
+  await expect(chosen.getByText(/It gathers \d+ % of its best light here.*the season would lose/)).toBeVisible(PLANNED);
+  const night = chosen.getByLabel('Night');
+  const other = await night.locator('option', { hasNotText: 'planned' }).first().getAttribute('value');
+  await night.selectOption(other!);
+  await expect(chosen).toContainText('Not planned in this night.');
+  await chosen.getByRole('button', { name: 'Why not?' }).click();
+  await expect(chosen.getByText(WHY_NOT)).toBeVisible(PLANNED);
+  expect(await seriousFaults(page)).toEqual([]);
+  await night.selectOption((await night.locator('option', { hasText: 'planned' }).first().getAttribute('value'))!);
   await page.getByLabel('Projects by').selectOption('member');
   const own = page.getByRole('region', { name: 'Season of Jonah Teague' });
   await expect(own.getByRole('group', { name: /^Nights of/ }).first()).toBeVisible();

@@ -1,9 +1,10 @@
-import { HELPS, SHARED_SKIES } from '@meridiem/core';
+import { HELPS, SEASON_REASONS, SHARED_SKIES } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
 import { JobShown } from './jobs.ts';
 import { EVERYONE, operation } from './operation.ts';
+import { Reason } from './projects.ts';
 
 const SeasonCell = Type.Object({
   /** Null where another member's private project is worked on. */
@@ -192,6 +193,57 @@ export const askWhatIf = operation({
   isDear: true,
   body: WhatIf,
   response: SeasonAnswer,
+});
+
+/** Why a project has, or has not, a place in a night. Costs are in the season's value; others' private projects have no name. */
+const SeasonReason = Type.Object({
+  code: oneOf(SEASON_REASONS),
+  /** Share of the target's own best light that it has, or would have, in this night. */
+  rate: Nullable(Type.Number()),
+  /** What the season would lose; null where nothing was compared, or it can't be forced. */
+  costs: Nullable(Type.Number()),
+  /** Less is no more than the spread of the search. */
+  isNoticeable: Type.Boolean(),
+  /** Who has the time, or would have it; null for nobody, or where it has no name. */
+  rival: Nullable(Type.String()),
+  /** Another's private project is meant by the rival. */
+  isRivalHidden: Type.Boolean(),
+  /** A better night after this one, the nights in which it is planned, its last night, or the night of a visit, with the rate there. */
+  firstNight: Nullable(Type.String()),
+  lastNight: Nullable(Type.String()),
+  rateThere: Nullable(Type.Number()),
+  /** What is missing in the rig: the angle of the camera, or the filter in the wheel. */
+  missing: Nullable(oneOf(['angle', 'filter'] as const)),
+  skies: Type.Array(oneOf(SHARED_SKIES)),
+  /** The goal that a limit keeps out, and the limit. */
+  filterLetter: Nullable(Type.String()),
+  limit: Nullable(Reason),
+});
+export type SeasonReason = Static<typeof SeasonReason>;
+
+const SeasonReasonAnswer = Type.Object({ reason: Nullable(SeasonReason), job: Nullable(JobShown) });
+export type SeasonReasonAnswer = Static<typeof SeasonReasonAnswer>;
+
+const SeasonNightParams = Type.Object({ id: Id, nightDate: NightDateText });
+
+export const readSeasonReason = operation({
+  method: 'GET',
+  path: '/projects/:id/season-nights/:nightDate',
+  summary: 'Why a project has, or has not, a place in a night of the season, where that has been worked out.',
+  access: EVERYONE,
+  params: SeasonNightParams,
+  response: SeasonReasonAnswer,
+});
+
+export const askSeasonReason = operation({
+  method: 'POST',
+  path: '/projects/:id/season-nights/:nightDate',
+  summary:
+    'Find why a project has, or has not, a place in a night of the season: what forcing it in, or keeping it out, would cost.',
+  access: EVERYONE,
+  isDear: true,
+  params: SeasonNightParams,
+  response: SeasonReasonAnswer,
 });
 
 const HelpsAnswer = Type.Object({

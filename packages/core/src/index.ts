@@ -62,6 +62,7 @@ export * from './planning/season/fair-season.ts';
 export * from './planning/season/season-outlook.ts';
 export * from './planning/season/consequences.ts';
 export * from './planning/season/what-helps.ts';
+export * from './planning/explain/explain-season.ts';
 export * from './planning/season/budget.ts';
 export * from './planning/bound/season-bound.ts';
 export * from './planning/night/night-problem.ts';

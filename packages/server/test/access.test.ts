@@ -94,6 +94,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'POST /season/what-if/read': 'ghmc',
   'GET /projects/:id/helps': 'ghmc',
   'POST /projects/:id/helps': 'ghmc',
+  'GET /projects/:id/season-nights/:nightDate': 'ghmc',
+  'POST /projects/:id/season-nights/:nightDate': 'ghmc',
   'GET /standing': 'ghmc',
   'POST /share-periods': 'c',
   'PUT /share-periods/:id': 'c',

@@ -1,17 +1,19 @@
 // The season as the application plans it: for all granted projects, around closed nights and deadlines, masked for whoever may not see.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Season, WhatIf } from '@meridiem/contract';
+import type { Season, SeasonReason, WhatIf } from '@meridiem/contract';
 import {
   addClosure,
   askConsequences,
   askHelps,
+  askSeasonReason,
   askWhatIf,
   askSeason,
   editClimateMonth,
   editProject,
   readConsequences,
   readHelps,
+  readSeasonReason,
   readWhatIf,
   readNightStandings,
   readObservatory,
@@ -20,8 +22,8 @@ import {
   undoLast,
 } from '@meridiem/contract';
 import type { SeasonRequest } from '@meridiem/core';
-import { consequencesOf, nightDatePlus, seasonOutlook, whatHelps } from '@meridiem/core';
-import type { ConsequencesJob, HelpsJob, SeasonJob } from '../src/jobs/plan-job.ts';
+import { consequencesOf, explainSeasonNight, nightDatePlus, seasonOutlook, whatHelps } from '@meridiem/core';
+import type { ConsequencesJob, HelpsJob, SeasonJob, SeasonReasonJob } from '../src/jobs/plan-job.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
 
@@ -33,8 +35,11 @@ let worker: Awaited<ReturnType<typeof testWorker>>;
 beforeAll(async () => {
   test = await createTestApp({ exposures: 200 });
   worker = await testWorker(test.database, test.appUrl, async (task) => {
-    const { request, compared, helped, options } = task as unknown as Partial<ConsequencesJob & SeasonJob & HelpsJob>;
+    const { request, compared, helped, asked, options } = task as unknown as Partial<
+      ConsequencesJob & SeasonJob & HelpsJob & SeasonReasonJob
+    >;
     const quick = { ...options!, seconds: 0.2, boundRounds: 0, draws: 20 };
+    if (asked) return { reason: explainSeasonNight(asked, { seed: 1, seconds: 0.05 }) };
     if (helped) return whatHelps(fewNights(helped.request), helped.projectId, { ...quick, seconds: 0.05 })!;
     return compared ? consequencesOf(compared, quick)! : seasonOutlook(request!, quick)!;
   });
@@ -309,4 +314,57 @@ describe('what would help', () => {
     expect((await test.call('sam', askHelps, { params: hidden })).status).toBe(404);
     expect((await test.call('sam', readHelps, { params: hidden })).status).toBe(404);
   });
+});
+
+describe('a night of the season that is asked about', () => {
+  const reasonOf = async (who: string, params: { id: string; nightDate: string }): Promise<SeasonReason> => {
+    let found = (await test.call(who, askSeasonReason, { params })).body;
+    for (let i = 0; i < 600 && !found.reason; i++, await sleep(100))
+      found = (await test.call(who, readSeasonReason, { params })).body;
+    return found.reason!;
+  };
+
+  it('says why a project is there, at which light, and who would have the time', async () => {
+    const season = await planned();
+    const { projectId: id } = busiest(season);
+    const [nightDate] = nightsOf(season, id);
+    const reason = await reasonOf('ilse', { id, nightDate });
+    expect(reason.code).toBe('HERE');
+    expect(reason.rate).toBeGreaterThan(0.1);
+    expect(reason.costs).toBeGreaterThanOrEqual(0);
+  }, 60_000);
+
+  it('says why it is not: the closed night, or what is planned instead and what forcing would cost', async () => {
+    const season = await planned();
+    const { projectId: id } = busiest(season);
+    const own = new Set(nightsOf(season, id));
+    const { rigId } = season.nights.find(({ cells }) => cells.some(({ projectId }) => projectId === id))!;
+    const other = season.nights.find((night) => night.rigId === rigId && night.odds > 0 && !own.has(night.nightDate))!;
+    expect((await reasonOf('ilse', { id, nightDate: other.nightDate })).code).not.toMatch(/^(HERE|CLOSED)$/);
+    const closed = season.nights.find((night) => night.rigId === rigId && night.odds === 0);
+    if (closed) expect((await reasonOf('ilse', { id, nightDate: closed.nightDate })).code).toBe('CLOSED');
+  }, 60_000);
+
+  it('is refused for nights beyond the season, and for what one may not see', async () => {
+    const { projectId: id } = busiest(await planned());
+    const beyond = await test.call('ilse', askSeasonReason, { params: { id, nightDate: '2031-01-01' } });
+    expect(beyond.error.message).toMatch(/looks at the nights from/);
+    const [hidden] = await test.ownerDatabase.rows<{ id: string }>(
+      `SELECT p.id FROM projects p JOIN panels l ON l.project_id = p.id JOIN goals g ON g.panel_id = l.id WHERE p.private LIMIT 1`,
+    );
+    const params = { id: hidden.id, nightDate: nightDatePlus(beyond.error.message.match(/from (\S+) to/)![1], 1) };
+    expect((await test.call('sam', askSeasonReason, { params })).status).toBe(404);
+    expect((await test.call('sam', readSeasonReason, { params })).status).toBe(404);
+  });
+
+  it('names nobody’s private project as the rival', async () => {
+    const season = await planned();
+    const [hidden] = await test.ownerDatabase.rows<{ name: string }>(`SELECT name FROM projects WHERE private LIMIT 1`);
+    for (const project of season.projects.slice(0, 4)) {
+      const [nightDate] = nightsOf(season, project.projectId);
+      if (!nightDate) continue;
+      const { rival } = await reasonOf('sam', { id: project.projectId, nightDate });
+      expect(rival).not.toBe(hidden.name);
+    }
+  }, 60_000);
 });

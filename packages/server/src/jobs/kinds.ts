@@ -16,6 +16,7 @@ export const JOB_KINDS = {
   consequences: { work: 'consequencesJob', priority: 5, longestSec: 600, isQuiet: false },
   visits: { work: 'visitsJob', priority: 3, longestSec: 600, isQuiet: false },
   helps: { work: 'helpsJob', priority: 3, longestSec: 600, isQuiet: false },
+  seasonReason: { work: 'seasonReasonJob', priority: 5, longestSec: 600, isQuiet: false },
   review: { work: 'reviewJob', priority: 3, longestSec: 600, isQuiet: false },
   import: { work: null, priority: 10, longestSec: 1800, isQuiet: false },
 } as const satisfies Readonly<Record<string, JobKind>>;

@@ -1,5 +1,8 @@
 // What goes into and comes out of a planning job; both sides of the thread speak it.
 import type {
+  AskedNight,
+  ExplainOptions,
+  SeasonReason,
   Gap,
   GoalNight,
   Interval,
@@ -79,6 +82,16 @@ export interface ConsequencesJob {
 export interface HelpsJob {
   readonly helped: { readonly projectId: string; readonly request: SeasonRequest };
   readonly options: SeasonOptions;
+}
+
+export interface SeasonReasonJob {
+  readonly asked: AskedNight;
+  readonly options: ExplainOptions;
+}
+
+export interface SeasonReasonResult {
+  /** Null where no rig has the project in that night any more. */
+  readonly reason: SeasonReason | null;
 }
 
 export interface VisitsJob {

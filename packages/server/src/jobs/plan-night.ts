@@ -4,6 +4,7 @@ import type { Consequences, EarlyEnds, LimitCost, Outlook, Season, WhatHelps } f
 import {
   consequencesOf,
   earlyEnds,
+  explainSeasonNight,
   limitCost,
   outlookOf,
   planNight,
@@ -25,6 +26,8 @@ import type {
   ReviewJob,
   ReviewResult,
   SeasonJob,
+  SeasonReasonJob,
+  SeasonReasonResult,
   UsableJob,
   VisitsJob,
   VisitsResult,
@@ -76,6 +79,10 @@ export const consequencesJob = ({ compared, options, progress }: ConsequencesJob
 
 export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress): WhatHelps =>
   whatHelps(helped.request, helped.projectId, options, telling(progress))!;
+
+export const seasonReasonJob = ({ asked, options, progress }: SeasonReasonJob & ToldProgress): SeasonReasonResult => ({
+  reason: explainSeasonNight(asked, options, telling(progress)),
+});
 
 export const visitsJob = ({ visited, options, progress }: VisitsJob & ToldProgress): VisitsResult => ({
   visits: proposeVisits(visited, options, telling(progress))!,

@@ -4,9 +4,8 @@ import { LIVE_TOPICS } from '@meridiem/contract';
 import type { QueryClient } from '@tanstack/react-query';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
+import { IMPORT_WORK, PLANNED_WORK as WORK } from './stored-work.ts';
 
-/** Stored work: what is planned from everything else. */
-const WORK = ['outlook', 'season', 'consequences', 'what-if', 'helps', 'visit-advice', 'night-review'];
 /** Which queries (by the first part of their key) a topic touches. */
 const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   observatory: ['observatory', 'sky', 'night', 'projects', 'project', 'visits', ...WORK],
@@ -16,7 +15,7 @@ const TOUCHED: Readonly<Record<LiveTopic, readonly string[]>> = {
   run: ['watch-steps'],
   notices: ['notices'],
   forecast: ['forecast'],
-  jobs: [...WORK, 'import-writing'],
+  jobs: [...WORK, IMPORT_WORK],
 };
 /** What is heavy to read and changes with every step of a night: a few seconds late is soon enough. */
 const TOUCHED_SLOWLY: Readonly<Partial<Record<LiveTopic, readonly string[]>>> = { run: ['night', 'watch'] };

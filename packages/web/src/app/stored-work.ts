@@ -6,8 +6,22 @@ import { useEffect } from 'react';
 import { call, wordsOf } from './api.ts';
 import { useNotice } from './notices.tsx';
 
+/** Work that is planned from everything else: each name is the first part of a query's key, fetched anew where anything changes or a job ends. */
+export const PLANNED_WORK = [
+  'outlook',
+  'season',
+  'season-reason',
+  'consequences',
+  'what-if',
+  'helps',
+  'visit-advice',
+  'night-review',
+] as const;
+/** What an import writes. */
+export const IMPORT_WORK = 'import-writing';
+
 export interface StoredWork<T extends { readonly job: JobShown | null }> {
-  readonly queryKey: readonly unknown[];
+  readonly queryKey: readonly [(typeof PLANNED_WORK)[number] | typeof IMPORT_WORK, ...unknown[]];
   readonly read: (signal: AbortSignal) => Promise<T>;
   readonly ask: () => Promise<unknown>;
   /** Whether it is asked for where nobody has; true where left out. */

@@ -189,12 +189,8 @@ function laneOf({ part, night, odds, index, rig, rows, firstRow, kept }: LanePar
   lane: SeasonLane;
 } {
   const { request, rigId, goals, panels } = part;
-  // A season may use every panel in any night: one panel a night is settled when the night comes.
-  const free = request.projects.map((project) => ({ ...project, panelOrder: 'free' as const }));
   const isClosed = odds <= 0 || (part.closed ?? []).includes(night.nightDate);
-  const survey = isClosed
-    ? null
-    : keptSurvey(kept, rigId, { ...request, rig: anyAngle(request.rig), projects: free, goals, night, fromUtcMs: null }, SEASON_SLOT_SEC); // prettier-ignore
+  const survey = isClosed ? null : keptSurvey(kept, rigId, surveyedRequest(request, goals, night), SEASON_SLOT_SEC);
   const slots = survey ? survey.table.length - 1 : 0;
   const rates = new Float32Array(rows * slots);
   const isServed = servedOn(visited(part), night.nightDate);
@@ -225,8 +221,19 @@ function laneOf({ part, night, odds, index, rig, rows, firstRow, kept }: LanePar
   return { named, lane: { night: index, rig, slots, rates, odds: odds > 0 ? odds : 1, moonlit } };
 }
 
-/** The sky is looked at for every angle: what the camera serves is settled night by night, by the visits. */
-const anyAngle = (rig: NightRequest['rig']): NightRequest['rig'] => ({ ...rig, rotatorKind: 'motor' });
+/** A night of the season as it is surveyed: for every angle, since what the camera serves is settled night by night, by the visits; and with every panel, since one panel a night is settled when the night comes. */
+export const surveyedRequest = (
+  request: NightRequest,
+  goals: readonly RequestedGoal[],
+  night: ObservingNight,
+): NightRequest => ({
+  ...request,
+  rig: { ...request.rig, rotatorKind: 'motor' },
+  projects: request.projects.map((project) => ({ ...project, panelOrder: 'free' as const })),
+  goals,
+  night,
+  fromUtcMs: null,
+});
 
 /** A rig of a season as visits see it. */
 export const visited = ({ request, notFitted = [], visits = [] }: SeasonRig): VisitedRig => ({

@@ -73,6 +73,8 @@ export interface Season {
   /** No season is worth more; null where nothing was proven. */
   readonly bound: number | null;
   readonly draws: number;
+  /** The runs of each lane, as the search left them. */
+  readonly plan: SeasonPlan;
   /** What members' hours count, and what that costs; null where no shares were given. */
   readonly fairness: SeasonFairness | null;
 }
@@ -84,7 +86,7 @@ export interface SeasonFairness {
 }
 
 /** Grows whenever the same request gets another season: seasons that are kept are of one version. */
-export const SEASON_VERSION = 3;
+export const SEASON_VERSION = 4;
 
 /** Shares of the work, by what each takes of the time. */
 const SURVEYED = 0.15;
@@ -119,7 +121,7 @@ export function outlookOfSeason(
   const bound = boundRounds > 0 && value > 0 ? boundOf(problem, value, boundRounds) : null;
   if (onProgress(BOUND)) return null;
   const forecasts = projectForecasts({ request, season: { ...season, problem }, plan, seed, draws, persistence });
-  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws, fairness };
+  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws, plan, fairness };
 }
 
 /** The plan with the problem that it is the plan of: weighed by shares where there are any. */

@@ -5,6 +5,7 @@ import {
   askVisitAdvice,
   askWhatIf,
   askSeason,
+  askSeasonReason,
   askProjectOutlook,
   changeByHand,
   editEarlyEnds,
@@ -21,6 +22,7 @@ import {
   readConsequences,
   readHelps,
   readSeason,
+  readSeasonReason,
   readVisitAdvice,
   readVisitEffects,
   readWhatIf,
@@ -48,6 +50,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   serve(app, askWhatIf, async ({ viewer, body }) => service.askWhatIf(viewer, body));
   serve(app, readHelps, async ({ viewer, params }) => service.helps(viewer, params.id));
   serve(app, askHelps, async ({ viewer, params }) => service.askHelps(viewer, params.id));
+  serve(app, readSeasonReason, async ({ viewer, params }) => service.seasonReason(viewer, params));
+  serve(app, askSeasonReason, async ({ viewer, params }) => service.askSeasonReason(viewer, params));
   serve(app, readConsequences, async ({ viewer, params }) => service.consequences(viewer, params.id));
   serve(app, askConsequences, async ({ viewer, params }) => service.askConsequences(viewer, params.id));
   serve(app, askSeason, async ({ viewer }) => service.askSeason(viewer));

@@ -35,22 +35,33 @@ export interface SeasonParts extends SeasonFactParts {
 
 type ConsequencesAnswer = { consequences: Consequences | null; job: Answer<FoundConsequences>['job'] };
 
+type Usual = typeof OPTIONS | typeof HELPED | typeof COMPARED;
+
+/** Options of a search under the observatory's weather, at the effort of this server. */
+const searchOptions = ({ searchEffort }: SeasonParts, usual: Usual, { observatory }: SeasonFacts): SeasonOptions => ({
+  ...usual,
+  seconds: usual.seconds * searchEffort,
+  boundRounds: Math.ceil(usual.boundRounds * searchEffort),
+  persistence: observatory.weatherPersistence,
+});
+
+/** The season as things are. */
+export async function seasonAsked(
+  parts: SeasonParts,
+  { observatoryId }: Viewer,
+): Promise<{ facts: SeasonFacts; request: AskedFor }> {
+  const facts = await seasonFacts(parts, observatoryId);
+  return {
+    facts,
+    request: keyed('season', { request: facts.requestWith(), options: searchOptions(parts, OPTIONS, facts) }),
+  };
+}
+
 export function createSeason(parts: SeasonParts) {
-  const { jobs, searchEffort } = parts;
+  const { jobs } = parts;
+  const optionsOf = (usual: Usual, facts: SeasonFacts): SeasonOptions => searchOptions(parts, usual, facts);
 
-  /** Options of a search under the observatory's weather, at the effort of this server. */
-  const optionsOf = (usual: typeof OPTIONS | typeof HELPED | typeof COMPARED, facts: SeasonFacts): SeasonOptions => ({
-    ...usual,
-    seconds: usual.seconds * searchEffort,
-    boundRounds: Math.ceil(usual.boundRounds * searchEffort),
-    persistence: facts.observatory.weatherPersistence,
-  });
-
-  async function asked(viewer: Viewer): Promise<{ facts: SeasonFacts; request: AskedFor }> {
-    const facts = await seasonFacts(parts, viewer.observatoryId);
-    const options = optionsOf(OPTIONS, facts);
-    return { facts, request: keyed('season', { request: facts.requestWith(), options }) };
-  }
+  const asked = (viewer: Viewer) => seasonAsked(parts, viewer);
 
   /** A season as it would be: changes of what the viewer may not see are refused as if it were not there. */
   async function whatIfAsked(viewer: Viewer, whatIf: WhatIf): Promise<{ facts: SeasonFacts; request: AskedFor }> {
@@ -155,7 +166,7 @@ export function createSeason(parts: SeasonParts) {
 }
 
 /** Results are kept by what was asked, of the planner as it now is. */
-const keyed = (kind: AskedFor['kind'], request: object): AskedFor => ({
+export const keyed = (kind: AskedFor['kind'], request: object): AskedFor => ({
   kind,
   requestHash: hashOf({ ...request, version: SEASON_VERSION }),
   request,

@@ -17,6 +17,7 @@ import { planName } from './rig-plan.ts';
 import type { RestOfNight, RigPlanner, RigPlannerParts } from './rig-planner.ts';
 import { createRigPlanner, rigNamed } from './rig-planner.ts';
 import { createSeason } from './season.ts';
+import { createSeasonReason } from './season-reason.ts';
 import { createVisitAdvice } from './visit-advice.ts';
 
 export interface PlanningParts extends RigPlannerParts {
@@ -44,6 +45,7 @@ export function createPlanningService(parts: PlanningParts) {
     ...createPlanChanges(use),
     ...createProjectNights(use),
     ...createSeason(use),
+    ...createSeasonReason(use),
     ...createVisitAdvice(use),
 
     /** For a night under way. */

@@ -93,7 +93,7 @@ function PlannedSeason({ season, isStale }: { season: Season; isStale: boolean }
           onChoose={choice}
         />
       ))}
-      <CellDetail season={season} chosen={chosen} zone={zone} />
+      <CellDetail season={season} chosen={chosen} zone={zone} onChoose={choice} />
       <p className="mt-6 max-w-[75ch] text-soft">
         Bars are where the season would place the work, each if its night is clear. Ranges come from {season.draws}{' '}
         seasons played out under drawn weather, with exposures rejected as often as before: each clear hour goes to what

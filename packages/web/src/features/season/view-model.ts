@@ -28,7 +28,7 @@ export interface SeasonRig {
 /** Each rig with its projects, those first that end first; those that nothing ends come last. */
 export function seasonRigs({ nights, projects }: Season): SeasonRig[] {
   return [...new Set(nights.map(({ rigId }) => rigId))].map((rigId) => {
-    const own = nights.filter((night) => night.rigId === rigId);
+    const own = nightsOfRig({ nights }, rigId);
     const places = own.flatMap((night, n) => night.cells.map((cell) => placeOf(night, n, cell)));
     return {
       rigId,
@@ -41,6 +41,10 @@ export function seasonRigs({ nights, projects }: Season): SeasonRig[] {
     };
   });
 }
+
+/** The nights of one rig. */
+export const nightsOfRig = ({ nights }: Pick<Season, 'nights'>, rigId: string): SeasonNight[] =>
+  nights.filter((night) => night.rigId === rigId);
 
 /** The same rows by whose they are, every rig's together; what is reserved is nobody's here. */
 export function seasonMembers(season: Season): SeasonRig[] {

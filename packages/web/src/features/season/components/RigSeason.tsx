@@ -110,7 +110,7 @@ function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: Proj
           )}
         </span>
       </p>
-      <Track nights={nights} label={`Nights of ${name}`}>
+      <Track nights={nights} label={`Nights of ${name}`} onPick={(nightDate) => onChoose(projectId, nightDate)}>
         {places.map((place, i) => (
           <NightCell
             key={place.nightDate}
@@ -194,14 +194,27 @@ const Track = ({
   nights,
   height = 24,
   label,
+  onPick,
   children,
 }: {
   nights: readonly SeasonNight[];
   height?: number;
   label?: string;
+  /** A place without work is clicked; by keyboard any night is chosen in the section below the rows. */
+  onPick?: (nightDate: string) => void;
   children: ReactNode;
 }) => (
-  <div className="relative" style={{ height }} {...(label ? { role: 'group', 'aria-label': label } : {})}>
+  <div
+    className="relative"
+    style={{ height }}
+    {...(label ? { role: 'group', 'aria-label': label } : {})}
+    onClick={({ target, currentTarget, clientX }) => {
+      if (!onPick || target instanceof HTMLButtonElement) return;
+      const { left, width } = currentTarget.getBoundingClientRect();
+      const night = nights[Math.floor(((clientX - left) / width) * nights.length)];
+      if (night) onPick(night.nightDate);
+    }}
+  >
     {nights.map(({ nightDate, odds }, n) =>
       odds > 0 ? null : (
         <span
