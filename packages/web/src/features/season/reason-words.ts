@@ -48,8 +48,7 @@ export function seasonReasonWords(reason: SeasonReason, about: ReasonAbout): str
 }
 
 function notServedWords({ missing, firstNight }: SeasonReason): string {
-  const what =
-    missing === 'filter' ? 'A filter that it needs is not in the wheel' : 'The camera is at another angle';
+  const what = missing === 'filter' ? 'A filter that it needs is not in the wheel' : 'The camera is at another angle';
   return firstNight
     ? `${what}. A planned visit changes that for the night of ${dayOf(firstNight)}.`
     : `${what}, and no planned visit changes that.`;
