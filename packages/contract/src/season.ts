@@ -208,7 +208,7 @@ const SeasonReason = Type.Object({
   rival: Nullable(Type.String()),
   /** Another's private project is meant by the rival. */
   isRivalHidden: Type.Boolean(),
-  /** A better night after this one, the nights in which it is planned, its last night, or the night of a visit, with the rate there. */
+  /** A better night after this one, the nights in which it is planned, its last night, or the first nights after the visits that serve it and took that away, with the rate there. */
   firstNight: Nullable(Type.String()),
   lastNight: Nullable(Type.String()),
   rateThere: Nullable(Type.Number()),

@@ -125,6 +125,8 @@ describe(`${asked.length} questions about nights of a season`, () => {
         });
       const nights = Array.from({ length: NIGHTS }, (_, n) => n);
       const opens = nights.find((n) => n > night && servedIn(n).length > 0);
+      const before = nights.findLast((n) => n < night && servedIn(n).length > 0);
+      expect(reason.sinceNight).toBe(before === undefined ? null : planned.named.lanes[before + 1].nightDate);
       expect(servedIn(night)).toEqual([]);
       expect(reason.fromNight).toBe(opens === undefined ? null : planned.named.lanes[opens].nightDate);
     }

@@ -37,8 +37,13 @@ export type SeasonReason =
   /** The rig is closed, or the sun doesn't set. */
   | { readonly code: 'CLOSED' | 'NO_NIGHT' | 'NOTHING_LEFT' }
   | { readonly code: 'PAST_LAST_NIGHT'; readonly lastNight: string }
-  /** The camera stands at another angle, or the filter is not in the wheel; with the night from which a planned visit changes that. */
-  | { readonly code: 'NOT_SERVED'; readonly is: 'angle' | 'filter'; readonly fromNight: string | null }
+  /** The camera stands at another angle, or the filter is not in the wheel; with the first night after a planned visit that took it away, and the one from which a planned visit changes that. */
+  | {
+      readonly code: 'NOT_SERVED';
+      readonly is: 'angle' | 'filter';
+      readonly sinceNight: string | null;
+      readonly fromNight: string | null;
+    }
   /** What keeps out the goal that lacks most: the gap that lasts longest, darkness aside. */
   | { readonly code: 'LIMIT'; readonly goalId: string; readonly gap: Gap }
   | { readonly code: 'WINDOW_TOO_SHORT'; readonly goalId: string }
@@ -193,13 +198,16 @@ function notServed(
   goals: readonly RequestedGoal[],
   { angleOf, nightDate, nights }: Unserved,
 ): SeasonReason {
-  const later = nights.find((night) => {
+  const isServedIn = (night: string): boolean => {
     const isServed = servedOn(visited(rig), night);
-    return night > nightDate && goals.some(({ panelId, filterId }) => isServed(angleOf.get(panelId)!, filterId));
-  });
+    return goals.some(({ panelId, filterId }) => isServed(angleOf.get(panelId)!, filterId));
+  };
+  const later = nights.find((night) => night > nightDate && isServedIn(night));
+  const lastServed = nights.findLast((night) => night < nightDate && isServedIn(night));
+  const since = lastServed && nights.find((night) => night > lastServed);
   const anyFilter = servedOn({ ...visited(rig), rig: { ...rig.request.rig, rotatorKind: 'motor' } }, nightDate);
   const isFilter = !anyFilter(angleOf.get(goals[0].panelId)!, goals[0].filterId);
-  return { code: 'NOT_SERVED', is: isFilter ? 'filter' : 'angle', fromNight: later ?? null };
+  return { code: 'NOT_SERVED', is: isFilter ? 'filter' : 'angle', sinceNight: since ?? null, fromNight: later ?? null };
 }
 
 /** Darkness keeps every goal out of a part of the night: it is named where nothing else does. */

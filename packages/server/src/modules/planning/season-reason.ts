@@ -102,7 +102,7 @@ function partsOf(viewer: Viewer, facts: SeasonFacts, season: Season, reason: Fou
     case 'PAST_LAST_NIGHT':
       return { lastNight: reason.lastNight };
     case 'NOT_SERVED':
-      return { missing: reason.is, firstNight: reason.fromNight };
+      return { missing: reason.is, firstNight: reason.fromNight, lastNight: reason.sinceNight };
     case 'GRANT_USED':
       return { skies: [...reason.skies] };
     case 'LIMIT':

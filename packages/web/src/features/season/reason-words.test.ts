@@ -50,10 +50,11 @@ describe('why a project has a place in a night, or none', () => {
   });
 
   it('says what is missing in the rig, and from when a visit changes that', () => {
-    expect(words('NOT_SERVED')).toBe(
+    expect(words('NOT_SERVED', { lastNight: null })).toBe(
       'The camera is at another angle. A planned visit changes that for the night of Tue 1 Dec.',
     );
-    expect(words('NOT_SERVED', { missing: 'filter', firstNight: null })).toBe(
+    expect(words('NOT_SERVED', { firstNight: null })).toContain('from the night of Fri 4 Dec on, by a planned visit');
+    expect(words('NOT_SERVED', { missing: 'filter', firstNight: null, lastNight: null })).toBe(
       'A filter that it needs is not in the wheel, and no planned visit changes that.',
     );
   });

@@ -47,11 +47,12 @@ export function seasonReasonWords(reason: SeasonReason, about: ReasonAbout): str
   }
 }
 
-function notServedWords({ missing, firstNight }: SeasonReason): string {
+function notServedWords({ missing, firstNight, lastNight }: SeasonReason): string {
   const what = missing === 'filter' ? 'A filter that it needs is not in the wheel' : 'The camera is at another angle';
+  const since = lastNight ? ` from the night of ${dayOf(lastNight)} on, by a planned visit` : '';
   return firstNight
-    ? `${what}. A planned visit changes that for the night of ${dayOf(firstNight)}.`
-    : `${what}, and no planned visit changes that.`;
+    ? `${what}${since}. A planned visit changes that for the night of ${dayOf(firstNight)}.`
+    : `${what}${since}, and no planned visit changes that.`;
 }
 
 const rivalWords = ({ rival, isRivalHidden }: SeasonReason): string | null =>
