@@ -44,7 +44,7 @@ export type SeasonReason =
       readonly sinceNight: string | null;
       readonly fromNight: string | null;
     }
-  /** What keeps out the goal that lacks most: the gap that lasts longest, darkness aside. */
+  /** What keeps out the goal that lacks most: the gap that lasts longest, what nature shuts aside. */
   | { readonly code: 'LIMIT'; readonly goalId: string; readonly gap: Gap }
   | { readonly code: 'WINDOW_TOO_SHORT'; readonly goalId: string }
   /** Of the skies that the night has for it, its grant holds no more than is planned already. */
@@ -210,8 +210,9 @@ function notServed(
   return { code: 'NOT_SERVED', is: isFilter ? 'filter' : 'angle', sinceNight: since ?? null, fromNight: later ?? null };
 }
 
-/** Darkness keeps every goal out of a part of the night: it is named where nothing else does. */
-const DARKNESS = new Set(['SUN_BOUND', 'TWILIGHT']);
+/** Where nothing else keeps a goal out it is said that the target is down, and where not even that, that it is day. */
+const NATURAL: Readonly<Record<string, number>> = { BELOW_HORIZON: 1, BELOW_MOUNT: 1, TWILIGHT: 2, SUN_BOUND: 2 };
+const rankOf = ({ code }: Gap): number => NATURAL[code] ?? 0;
 
 function whyNoWindow(
   rig: SeasonRig,
@@ -220,9 +221,7 @@ function whyNoWindow(
 ): SeasonReason {
   const survey = surveyNight(surveyedRequest(rig.request, [goal], night))!;
   const lengthMs = ({ startUtcMs, endUtcMs }: Gap): number => endUtcMs - startUtcMs;
-  const longest = survey.goals[0].gaps.toSorted(
-    (a, b) => Number(DARKNESS.has(a.code)) - Number(DARKNESS.has(b.code)) || lengthMs(b) - lengthMs(a),
-  )[0];
+  const longest = survey.goals[0].gaps.toSorted((a, b) => rankOf(a) - rankOf(b) || lengthMs(b) - lengthMs(a))[0];
   return longest ? { code: 'LIMIT', goalId: goal.id, gap: longest } : { code: 'WINDOW_TOO_SHORT', goalId: goal.id };
 }
 

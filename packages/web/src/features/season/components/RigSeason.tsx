@@ -94,6 +94,7 @@ interface ProjectRowProps extends Omit<RigSeasonProps, 'rig' | 'name'> {
 function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: ProjectRowProps) {
   const { projectId, name, ownerName, early, middle, late, deadline, hangsOnVisit } = project;
   const at = (nightDate: string | null): number => (nightDate ? nightIndex(nights, nightDate) : -1);
+  const isChosen = chosen.projectId === projectId;
   const [from, to] = [at(early), late ? at(late) : nights.length - 1];
   return (
     <div className={`rule ${COLUMNS} items-center py-1 sm:min-h-7 sm:py-0`}>
@@ -117,11 +118,17 @@ function ProjectRow({ row: { project, places }, nights, chosen, onChoose }: Proj
             place={place}
             of={nights.length}
             isFirst={i === 0}
-            isChosen={chosen.projectId === projectId && chosen.nightDate === place.nightDate}
+            isChosen={isChosen && chosen.nightDate === place.nightDate}
             words={`${dayOf(place.nightDate)}: ${cellWords(place.cell, nights[at(place.nightDate)].odds)}`}
             onChoose={() => onChoose(projectId, place.nightDate)}
           />
         ))}
+        {isChosen && !places.some(({ nightDate }) => nightDate === chosen.nightDate) && at(chosen.nightDate) >= 0 && (
+          <span
+            className="absolute bottom-1 top-1 outline outline-2 outline-brass"
+            style={{ left: `${(100 * at(chosen.nightDate)) / nights.length}%`, width: `${100 / nights.length}%` }}
+          />
+        )}
         {from >= 0 && (
           <span
             className="absolute bottom-0 h-0.5 bg-brass"
