@@ -27,7 +27,7 @@ import { createPlanningService, planningRoutes } from './modules/planning/index.
 import { createGoalSetService, createProjectService, projectRoutes } from './modules/projects/index.ts';
 import { createRequestService, requestRoutes } from './modules/requests/index.ts';
 import { createDeviceService, deviceRoutes } from './modules/devices/index.ts';
-import { createRunService, runRoutes } from './modules/runs/index.ts';
+import { createRunService, runRoutes, tellAfterCopy } from './modules/runs/index.ts';
 import { createSearchService, searchRoutes } from './modules/search/index.ts';
 import { createShareService, shareRoutes } from './modules/shares/index.ts';
 import { createShelfService, shelfRoutes } from './modules/shelf/index.ts';
@@ -87,7 +87,10 @@ export async function registerModules(
     progress: createProgressService({ database }),
   });
   const warn = (error: unknown): void => app.log.warn({ err: error }, 'measuring files failed');
-  const frames = createFrameService({ database, config, changes, observatory, frameWorker, warn });
+  const frames = createFrameService({
+    ...{ database, config, changes, observatory, frameWorker, warn },
+    onCopied: (exposureId) => tellAfterCopy(database, exposureId),
+  });
   app.addHook('onClose', frames.stop);
   await app.register(named(frameRoutes), { service: frames });
   await app.register(named(deliveryRoutes), { service: createDeliveryService({ database, config }) });

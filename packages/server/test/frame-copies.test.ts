@@ -5,7 +5,16 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { ClaimedRun } from '@meridiem/contract';
-import { claimRun, copyFrame, finishStep, listExposures, playNight, publishPlan, readNight } from '@meridiem/contract';
+import {
+  claimRun,
+  copyFrame,
+  endRun,
+  finishStep,
+  listExposures,
+  playNight,
+  publishPlan,
+  readNight,
+} from '@meridiem/contract';
 import { seededRandom } from '@meridiem/core';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
@@ -93,5 +102,32 @@ describe('a frame from the site', () => {
     expect((await test.call('ilse', copyFrame, { params: { id: run.steps[0].id }, body: {} })).status).toBe(403);
     const body = { piece: { fromByte: 0, base64: '../../etc' } };
     expect((await test.call('runner', copyFrame, { params: { id: run.steps[0].id }, body })).status).toBe(400);
+  });
+
+  it('that comes last after the end of the night has its owner told, once, that all are there', async () => {
+    const notices = (): Promise<{ words: string; link: string; projectId: string }[]> =>
+      test.ownerDatabase.rows(
+        `SELECT n.words, n.link, p.id AS "projectId" FROM notices n JOIN projects p ON p.owner_id = n.person_id WHERE n.link = '/projects/' || p.id || '/files' ORDER BY n.id`,
+      );
+    await finish(3, 'Wren/2026-10-11/four.fits');
+    expect(await notices()).toEqual([]);
+    await test.call('runner', endRun, { params: { id: run.id }, body: { fence: run.fence, end: 'finished' } });
+    const own = await test.ownerDatabase.rows<{ projectId: string; files: number; missing: number }>(
+      `SELECT a.project_id AS "projectId", count(*)::int AS files, (count(*) FILTER (WHERE f.copied IS NULL))::int AS missing FROM frames f JOIN attributions a ON a.exposure_id = f.exposure_id GROUP BY a.project_id`,
+    );
+    // Projects of which nothing is missing know at the end of the night; the one that waits for the last file does not.
+    const waits = own.find(({ missing }) => missing > 0)!;
+    expect((await notices()).some(({ projectId }) => projectId === waits.projectId)).toBe(false);
+    await Promise.all([1, 2].map(() => send(3, 0, bytes)));
+    await send(3, 0, bytes);
+    const told = await notices();
+    expect(told.map(({ projectId }) => projectId).sort()).toEqual(own.map(({ projectId }) => projectId).sort());
+    const last = told.find(({ projectId }) => projectId === waits.projectId)!;
+    expect(last.words).toMatch(
+      waits.files === 1
+        ? /: the file of the night of 2026-10-11 \(0\.2 MB\)/
+        : new RegExp(`: all ${waits.files} files of the night of 2026-10-11`),
+    );
+    expect(last.link).toBe(`/projects/${waits.projectId}/files`);
   });
 });

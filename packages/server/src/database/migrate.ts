@@ -47,6 +47,7 @@ import * as revisions from './migrations/2026-11-28-19-20-revisions.ts';
 import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
 import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
+import * as nightDeliveries from './migrations/2026-11-30-22-00-night-deliveries.ts';
 import { ensureQueues } from './queues.ts';
 
 interface Migration {
@@ -101,6 +102,7 @@ export const MIGRATIONS: readonly Migration[] = [
   duskCalls,
   planRequests,
   mechanicalAngle,
+  nightDeliveries,
 ];
 
 /** One number for this application's migration lock. */

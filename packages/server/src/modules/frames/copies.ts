@@ -14,8 +14,12 @@ import { frameOfStep, markCopied } from './repository.ts';
 
 type Copied = ResponseOf<typeof copyFrame>;
 
-/** @param onWhole told when a file is here whole */
-export function createFrameCopies(database: Database, folder: string | null, onWhole: () => void) {
+/** @param onWhole told when an exposure's file is here whole */
+export function createFrameCopies(
+  database: Database,
+  folder: string | null,
+  onWhole: (exposureId: string) => Promise<void>,
+) {
   // Pieces of one frame come one after the other; a runner that asks twice must not write twice.
   const underWay = new Map<string, Promise<unknown>>();
 
@@ -46,7 +50,7 @@ export function createFrameCopies(database: Database, folder: string | null, onW
     if (!isCopied) {
       await markCopied(database, exposureId);
       await announce(database, observatoryId, 'ledger');
-      onWhole();
+      await onWhole(exposureId);
     }
     return { bytes: sizeBytes, isWanted: false };
   }

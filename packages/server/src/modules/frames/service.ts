@@ -28,6 +28,8 @@ export interface FrameParts {
   readonly observatory: ObservatoryService;
   readonly frameWorker: FrameWorker;
   readonly warn: (error: unknown) => void;
+  /** Told of each exposure whose file has come whole. */
+  readonly onCopied: (exposureId: string) => Promise<void>;
 }
 
 interface FrameFile {
@@ -40,7 +42,15 @@ interface FrameFile {
 
 export type FrameService = ReturnType<typeof createFrameService>;
 
-export function createFrameService({ database, config, changes, observatory, frameWorker, warn }: FrameParts) {
+export function createFrameService({
+  database,
+  config,
+  changes,
+  observatory,
+  frameWorker,
+  warn,
+  onCopied,
+}: FrameParts) {
   changes.register('exposure_note', {
     by: 'owner',
     takeBack: async (queries, { observatoryId }, { after }) => {
@@ -75,7 +85,11 @@ export function createFrameService({ database, config, changes, observatory, fra
 
   return {
     /** For the runner that took it. */
-    copy: createFrameCopies(database, config.framesFolder, () => arrivals?.come()),
+    copy: createFrameCopies(database, config.framesFolder, async (exposureId) => {
+      arrivals?.come();
+      // The file is here all the same.
+      await onCopied(exposureId).catch(warn);
+    }),
     stop: async () => arrivals?.stop(),
 
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {

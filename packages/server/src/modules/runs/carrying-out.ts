@@ -45,6 +45,7 @@ import {
 } from './repository.ts';
 import { loseActions, stepMedians, storeActions } from './actions-repository.ts';
 import { callForHands } from './alarms.ts';
+import { tellOfFiles } from './files-told.ts';
 import { tellOfNight } from './night-messages.ts';
 import { deviceRunOf } from './device-run.ts';
 import { DEVICE_LEASE_SEC, heldSec } from './lease.ts';
@@ -151,6 +152,7 @@ export function createCarryingOut({ database, clock, observatory, devices }: Run
         await giveUpTestShots(queries, runId);
         await closeRun(queries, runId, { state, endedAs: end ?? null });
         if (run.kind === 'night') await tellOfNight(queries, run, end ?? null);
+        await tellOfFiles(queries, runId);
         for (const topic of ['run', 'plan', 'projects'] as const)
           await announce(queries, run.observatoryId, topic, [run.rigId]);
         return { run, state };
