@@ -1,7 +1,7 @@
 // How deep a project has got, place by place: limiting surface brightness by filter, from what its files' own pixels say.
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Nullable } from './common.ts';
+import { FilterClass, Id, IdParams, Nullable, oneOf } from './common.ts';
 import { EVERYONE, operation } from './operation.ts';
 
 /** Magnitudes per square arcsecond. */
@@ -33,8 +33,14 @@ export const ProjectDepth = Type.Object({
     }),
   ),
   filters: Type.Array(FilterDepth),
+  /** Whose exposures of the archive these are, most first; none are named where only the project's own were asked for. */
+  sources: Type.Array(
+    Type.Object({ projectId: Id, projectName: Type.String(), ownerName: Type.String(), exposures: Type.Integer() }),
+  ),
 });
 export type ProjectDepth = Static<typeof ProjectDepth>;
+
+export const DEPTH_OF = ['project', 'archive'] as const;
 
 export const readDepth = operation({
   method: 'GET',
@@ -43,5 +49,7 @@ export const readDepth = operation({
   access: EVERYONE,
   isDear: true,
   params: IdParams,
+  /** The project's own exposures, or all that the archive holds over the field it frames; others' private work is left out. */
+  query: Type.Object({ of: Type.Optional(oneOf(DEPTH_OF)) }),
   response: ProjectDepth,
 });

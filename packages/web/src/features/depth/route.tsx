@@ -1,4 +1,4 @@
-import type { FilterDepth } from '@meridiem/contract';
+import type { FilterDepth, ProjectDepth } from '@meridiem/contract';
 import { readDepth } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
@@ -6,7 +6,7 @@ import { useAddress } from '../../app/address.ts';
 import { ApiError, call, wordsOf } from '../../app/api.ts';
 import { Choice } from '../../ui/Choice.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
-import { percent } from '../../words/format.ts';
+import { count, percent } from '../../words/format.ts';
 import { DepthPicture, inkOf } from './components/DepthPicture.tsx';
 import type { Band, Grid } from './view-model.ts';
 import { bandsOf, ofWords } from './view-model.ts';
@@ -15,14 +15,15 @@ import { bandsOf, ofWords } from './view-model.ts';
 export default function DepthPage() {
   const { id = '' } = useParams();
   const [search, change] = useAddress({ replace: true });
+  const of = search.get('of') === 'archive' ? 'archive' : 'project';
   const { data, error, isPending, refetch } = useQuery({
-    queryKey: ['ledger', 'depth', id],
-    queryFn: ({ signal }) => call(readDepth, { params: { id }, signal }),
+    queryKey: ['ledger', 'depth', id, of],
+    queryFn: ({ signal }) => call(readDepth, { params: { id }, query: { of }, signal }),
   });
   if (isPending) return <Loading what="the depth" rows={8} />;
   if (error instanceof ApiError && error.code === 'NOT_FOUND') return <Empty title="There is no such project." />;
   if (error) return <Failure words={wordsOf(error)} onRetry={() => void refetch()} />;
-  const { projectName, grid, filters } = data;
+  const { projectName, grid, filters, sources } = data;
   const withDepth = filters.filter(({ measured }) => measured > 0);
   const shown = withDepth.find(({ letter }) => letter === search.get('filter')) ?? withDepth.at(0);
   return (
@@ -37,10 +38,16 @@ export default function DepthPage() {
         The faintest glow that is three times brighter than the noise of a square of 10″, from the background noise,
         zero point and place of each file that is not rejected. Where panels overlap both count.
       </p>
+      <p className="mt-3">
+        <Choice
+          label="Counting"
+          value={of}
+          options={COUNTED}
+          onChoose={(chosen) => change({ of: chosen === 'archive' ? chosen : null })}
+        />
+      </p>
       {!grid || !shown ? (
-        <Empty title="No file tells yet how deep it is.">
-          It needs a file on this server whose stars say where it points and how much light arrived.
-        </Empty>
+        <Nothing of={of} hasField={grid !== null} />
       ) : (
         <>
           <p className="mt-3">
@@ -54,6 +61,7 @@ export default function DepthPage() {
           <FilterMap key={shown.filterId} grid={grid} filter={shown} />
         </>
       )}
+      {sources.length > 0 && <Sources sources={sources} />}
       {withDepth.length < filters.length && shown && (
         <p className="mt-3 text-soft">
           No file to tell by yet:{' '}
@@ -67,6 +75,48 @@ export default function DepthPage() {
     </>
   );
 }
+
+const COUNTED = [
+  { value: 'project', words: 'this project’s exposures' },
+  { value: 'archive', words: 'all exposures over its field' },
+] as const;
+
+function Nothing({ of, hasField }: { readonly of: 'project' | 'archive'; readonly hasField: boolean }) {
+  if (of === 'project')
+    return (
+      <Empty title="No file tells yet how deep it is.">
+        It needs a file on this server whose stars say where it points and how much light arrived.
+      </Empty>
+    );
+  return hasField ? (
+    <Empty title="The archive holds nothing over this field.">
+      Only files on this server count, whose stars say where they point and how much light arrived. Private work of
+      others is left out.
+    </Empty>
+  ) : (
+    <Empty title="No field to look under.">The project has no panel with a place on the sky.</Empty>
+  );
+}
+
+/** Whose the exposures are: what is there already may be asked for, or joined. */
+const Sources = ({ sources }: { readonly sources: ProjectDepth['sources'] }) => (
+  <section aria-label="Whose exposures" className="mt-4">
+    <h2 className="text-xl">Whose exposures</h2>
+    <ul className="mt-1">
+      {sources.map(({ projectId, projectName, ownerName, exposures }) => (
+        <li key={projectId}>
+          <Link className="word-link" to={`/projects/${projectId}`}>
+            {projectName}
+          </Link>
+          <span className="text-soft">
+            , {ownerName}: {exposures === 1 ? '1 exposure' : `${count(exposures)} exposures`}
+          </span>
+        </li>
+      ))}
+    </ul>
+    <p className="mt-1 text-soft">Private work of others is left out.</p>
+  </section>
+);
 
 function FilterMap({ grid, filter }: { readonly grid: Grid; readonly filter: FilterDepth }) {
   const { letter, cells, summary, measured, exposures } = filter;

@@ -1,6 +1,7 @@
 import type { Project, ProjectRequests, Request } from '@meridiem/contract';
 import { REMARK_FIELDS } from '@meridiem/contract';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { ApiError, wordsOf } from '../../../app/api.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { WhyMark } from '../../../why/why-context.tsx';
@@ -29,6 +30,13 @@ export function HoursAsked({ project, zone }: { project: Project; zone: string }
         <button type="button" className="act mt-1" onClick={() => setAsking(true)}>
           {isGranted ? 'Ask for more hours' : 'Ask for hours'}
         </button>
+      )}
+      {!isGranted && (
+        <p className="mt-1">
+          <Link className="word-link" to={`/projects/${project.id}/depth?of=archive`}>
+            What the archive already holds over its field
+          </Link>
+        </p>
       )}
       {!waiting && isAsking && <AskForm data={data} acts={acts} onClose={() => setAsking(false)} />}
       {(waiting || isAsking || !isGranted) && project.state !== 'retired' && <IfGranted projectId={project.id} />}
