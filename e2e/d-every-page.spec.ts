@@ -120,7 +120,7 @@ test('every page is read on a phone without scrolling sideways or a serious faul
   const [project] = await queryStack<{ id: string }>(
     `SELECT id FROM projects WHERE name LIKE '%in six panels' ORDER BY created LIMIT 1`,
   );
-  for (const path of [...PAGES, `/projects/${project.id}`]) {
+  for (const path of [...PAGES, `/projects/${project.id}`, `/projects/${project.id}/depth?of=archive`]) {
     await page.goto(urlOf(path));
     await settled(page);
     const beyond = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
