@@ -34,8 +34,8 @@ import {
   undoLast,
 } from '@meridiem/contract';
 import { planNight } from '@meridiem/core';
-import { simulatedExposure } from '@meridiem/simulator';
 import type { TestApp } from './test-app.ts';
+import { takenExposure } from './taken-exposure.ts';
 import { createTestApp } from './test-app.ts';
 
 let test: TestApp;
@@ -310,15 +310,7 @@ describe('steps and rehearsals', () => {
     expect(Math.max(...run.steps.map(({ exposureSec }) => exposureSec))).toBeLessThanOrEqual(30);
     const [step] = run.steps;
     await test.call('runner', beginStep, { params: { id: run.id }, body: { fence: run.fence, stepId: step.id } });
-    const taken = simulatedExposure({
-      ...step,
-      skySeed: 1,
-      overcast: 0,
-      startUtcMs: step.plannedStartUtcMs,
-      imageScaleArcsec: 1,
-      afterMove: false,
-    })!;
-    const { cloudShare: _cloud, ...exposure } = taken;
+    const exposure = takenExposure(step);
     await test.call('runner', finishStep, {
       params: { id: run.id },
       body: { fence: run.fence, stepId: step.id, outcome: 'done', words: 'Taken', exposure },

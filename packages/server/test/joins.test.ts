@@ -22,8 +22,8 @@ import {
   readTimeAccount,
   undoLast,
 } from '@meridiem/contract';
-import { simulatedExposure } from '@meridiem/simulator';
 import type { TestApp } from './test-app.ts';
+import { takenExposure } from './taken-exposure.ts';
 import { createTestApp } from './test-app.ts';
 
 const nightDate = '2026-10-11';
@@ -118,7 +118,7 @@ describe('joined projects', () => {
   let run: ClaimedRun;
   const taken = async (index: number) => {
     const step = run.steps[index];
-    const { cloudShare: _cloud, ...exposure } = simulatedExposure({ ...step, skySeed: 1, overcast: 0, startUtcMs: step.plannedStartUtcMs, imageScaleArcsec: 1, afterMove: false })!; // prettier-ignore
+    const exposure = takenExposure(step);
     await test.call('runner', beginStep, { params: { id: run.id }, body: { fence: run.fence, stepId: step.id } });
     const outcome = { fence: run.fence, stepId: step.id, outcome: 'done' as const, words: 'Taken', exposure };
     expect((await test.call('runner', finishStep, { params: { id: run.id }, body: outcome })).status).toBe(200);

@@ -10,8 +10,8 @@ import {
   readNight,
   stopRun,
 } from '@meridiem/contract';
-import { simulatedExposure } from '@meridiem/simulator';
 import type { TestApp } from './test-app.ts';
+import { takenExposure } from './taken-exposure.ts';
 import { createTestApp } from './test-app.ts';
 
 let test: TestApp;
@@ -33,15 +33,7 @@ const exposureCount = async () =>
 
 function outcomeOf(run: ClaimedRun, index: number): StepOutcome {
   const step = run.steps[index];
-  const taken = simulatedExposure({
-    ...step,
-    skySeed: 1,
-    overcast: 0,
-    startUtcMs: step.plannedStartUtcMs,
-    imageScaleArcsec: 1,
-    afterMove: false,
-  })!;
-  const { cloudShare: _cloud, ...exposure } = taken;
+  const exposure = takenExposure(step);
   return { fence: run.fence, stepId: step.id, outcome: 'done', words: 'Taken', exposure };
 }
 const finish = (run: ClaimedRun, outcome: StepOutcome) =>
