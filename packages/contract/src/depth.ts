@@ -15,6 +15,8 @@ export const FilterDepth = Type.Object({
   exposures: Type.Integer(),
   /** Of these, those whose file is here and says where it points, how dark its sky is and how much light arrived. */
   measured: Type.Integer(),
+  /** Of those that are measured. */
+  exposureSec: Type.Number(),
   /** By cell, row by row from the north-east; null where nothing was gathered. */
   cells: Type.Array(Nullable(Mag)),
   summary: Nullable(Type.Object({ deepestMag: Mag, medianMag: Mag, shallowTenthMag: Mag })),

@@ -1,7 +1,16 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
 import type { DeepExposure } from './depth-map.ts';
-import { cellPlace, depthGrid, depthMap, depthSummary, limitingMag, shareAsDeep, surfaceNoise } from './depth-map.ts';
+import {
+  cellPlace,
+  depthGrid,
+  depthMap,
+  depthSummary,
+  limitingMag,
+  shareAsDeep,
+  surfaceNoise,
+  timesForDepth,
+} from './depth-map.ts';
 
 const field = {
   centre: { raDeg: 350, decDeg: 40 },
@@ -81,5 +90,42 @@ describe('a map of depth', () => {
     expect(depthSummary(cells)).toEqual({ deepestMag: 25.95, medianMag: 25.45, shallowTenthMag: 25.05 });
     expect([shareAsDeep(cells, 25.5), shareAsDeep(cells, 24), shareAsDeep([null], 20)]).toEqual([0.5, 1, 0]);
     expect(depthSummary([null])).toBeNull();
+  });
+});
+
+describe('the exposure that a depth takes', () => {
+  const cells = [null, ...Array.from({ length: 20 }, (_, i) => 25 + i / 20)];
+
+  it('is as much as is there where it is as deep already, and ten times for 1.25 mag more', () => {
+    expect(timesForDepth(cells, 25, 1)).toBeCloseTo(1, 9);
+    expect(timesForDepth(cells, 26.25, 1)).toBeCloseTo(10, 9);
+    expect(timesForDepth([null], 25, 1)).toBeNull();
+  });
+
+  it('makes just the share as deep that was wanted, when every part of the field gets so many times its exposure', () =>
+    fc.assert(
+      fc.property(
+        fc.double({ min: 24, max: 28, noNaN: true }),
+        fc.integer({ min: 1, max: 20 }).map((n) => n / 20),
+        (wantedMag, share) => {
+          const times = timesForDepth(cells, wantedMag, share)!;
+          const after = cells.map((mag) => mag && mag + 1.25 * Math.log10(times));
+          expect(shareAsDeep(after, wantedMag - 1e-9)).toBeGreaterThanOrEqual(share - 1e-9);
+          expect(shareAsDeep(after, wantedMag + 1e-6)).toBeLessThan(share);
+        },
+      ),
+    ));
+
+  it('is what so many exposures more of the same really give', () => {
+    const grid = depthGrid([field], 30)!;
+    const times = Math.round(timesForDepth(depthMap([exposure], grid), limitingMag(surfaceNoise(exposure) ** -2)! + 1, 0.5)! * 100); // prettier-ignore
+    const many = depthMap(
+      Array.from({ length: times }, () => ({ ...exposure, noise: 10 * exposure.noise })),
+      grid,
+    );
+    // A hundred exposures of ten times the noise are as deep as one.
+    const [one] = depthMap([exposure], grid).filter((mag) => mag !== null);
+    const [all] = many.filter((mag) => mag !== null);
+    expect(all! - one!).toBeCloseTo(1, 2);
   });
 });

@@ -133,3 +133,13 @@ export function shareAsDeep(cells: readonly (number | null)[], wantedMag: number
   const covered = cells.filter((cell) => cell !== null);
   return covered.length === 0 ? 0 : covered.filter((mag) => mag >= wantedMag).length / covered.length;
 }
+
+/** How many times the exposure a field needs, of the same kind over all of it, until a share of it is as deep as wanted: noise falls with the root of the time, so a magnitude costs 10^0.8 times of it.
+ * @param share of what was covered, (0, 1]
+ * @returns 1 or less where it is as deep already; null where nothing was gathered */
+export function timesForDepth(cells: readonly (number | null)[], wantedMag: number, share: number): number | null {
+  const covered = cells.filter((cell) => cell !== null).sort((a, b) => b - a);
+  if (covered.length === 0) return null;
+  const shallowest = covered[Math.max(0, Math.ceil(share * covered.length - 1e-9) - 1)];
+  return 10 ** (0.8 * (wantedMag - shallowest));
+}

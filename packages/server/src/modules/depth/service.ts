@@ -55,7 +55,8 @@ function filterDepth(
 ): FilterDepth {
   const own = exposures.filter(({ filterId }) => filterId === filter.filterId);
   const cells = grid && own.length > 0 ? depthMap(own, grid).map(rounded) : [];
-  return { ...filter, measured: own.length, cells, summary: depthSummary(cells) };
+  const exposureSec = own.reduce((sum, exposure) => sum + exposure.exposureSec, 0);
+  return { ...filter, measured: own.length, exposureSec, cells, summary: depthSummary(cells) };
 }
 
 /** Most exposures first. */

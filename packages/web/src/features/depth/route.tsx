@@ -1,15 +1,17 @@
 import type { FilterDepth, ProjectDepth } from '@meridiem/contract';
 import { readDepth } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { ApiError, call, wordsOf } from '../../app/api.ts';
 import { Choice } from '../../ui/Choice.tsx';
+import { Labelled } from '../../ui/Labelled.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { count, percent } from '../../words/format.ts';
 import { DepthPicture, inkOf } from './components/DepthPicture.tsx';
 import type { Band, Grid } from './view-model.ts';
-import { bandsOf, ofWords } from './view-model.ts';
+import { bandsOf, depthProblems, depthWords, ofWords } from './view-model.ts';
 
 /** How faint a glow a project shows, place by place, filter by filter. */
 export default function DepthPage() {
@@ -140,7 +142,41 @@ function FilterMap({ grid, filter }: { readonly grid: Grid; readonly filter: Fil
         />
         <BandTable bands={bands} />
       </div>
+      <WantDepth filter={filter} />
     </>
+  );
+}
+
+/** A depth that is wanted over a share of the field, and what it takes. */
+function WantDepth({ filter }: { readonly filter: FilterDepth }) {
+  const [wanted, setWanted] = useState({ mag: '', percent: '90' });
+  const problems = depthProblems(wanted);
+  return (
+    <section aria-label="How much deeper" className="mt-5">
+      <h2 className="text-xl">How much deeper</h2>
+      <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
+        <Labelled label="Wanted, mag/″²" error={problems.mag}>
+          <input
+            inputMode="decimal"
+            className="w-28"
+            value={wanted.mag}
+            placeholder={(filter.summary!.medianMag + 0.5).toFixed(1)}
+            onChange={({ target }) => setWanted({ ...wanted, mag: target.value })}
+          />
+        </Labelled>
+        <Labelled label="Over, % of the field" error={problems.percent}>
+          <input
+            inputMode="decimal"
+            className="w-28"
+            value={wanted.percent}
+            onChange={({ target }) => setWanted({ ...wanted, percent: target.value })}
+          />
+        </Labelled>
+      </div>
+      <p aria-live="polite" className="mt-2 max-w-[75ch]">
+        {depthWords(wanted, filter)}
+      </p>
+    </section>
   );
 }
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { bandsOf, ofWords, runsOf, scaleBar } from './view-model.ts';
+import { bandsOf, depthProblems, depthWords, ofWords, runsOf, scaleBar } from './view-model.ts';
 
 describe('bands of depth', () => {
   it('have round edges, each with the share that is at least so deep', () => {
@@ -38,5 +38,24 @@ describe('beside the map', () => {
     expect(scaleBar({ stepDeg: 0.05, across: 48 })).toEqual({ cells: 10, words: '30′' });
     expect(scaleBar({ stepDeg: 0.1, across: 40 }).words).toBe('1°');
     expect([ofWords({ measured: 43, exposures: 61 }), ofWords({ measured: 1, exposures: 1 })]).toEqual(['43 of 61 exposures', '1 of 1 exposure']); // prettier-ignore
+  });
+});
+
+describe('a depth that is wanted', () => {
+  const filter = { letter: 'L', cells: [null, 25, 25.5, 26, 26.5], exposureSec: 36_000, measured: 60 };
+
+  it('says what it takes over a share of the field, from what is there', () => {
+    // Half of the field is as deep as 26: another 1.25 mag takes ten times the exposure, nine times more.
+    expect(depthWords({ mag: '27.25', percent: '50' }, filter)).toBe(
+      '0 % of the field are as deep. It takes about 90.0 h more in L under skies like these, 540 exposures as long as those that are there: 10.0 times what there is.',
+    );
+    expect(depthWords({ mag: '25,5', percent: '75' }, filter)).toBe('Reached: 75 % of the field are as deep in L.');
+  });
+
+  it('says nothing of what is not typed, and what is wrong at its field', () => {
+    expect(depthWords({ mag: '', percent: '90' }, filter)).toBeNull();
+    expect(depthProblems({ mag: '', percent: '90' })).toEqual({});
+    expect(depthProblems({ mag: 'deep', percent: '0' })).toEqual({ mag: expect.stringContaining('15 to 35'), percent: expect.stringContaining('1 to 100') }); // prettier-ignore
+    expect(depthWords({ mag: '99', percent: '90' }, filter)).toBeNull();
   });
 });

@@ -1,6 +1,7 @@
 // A map of depth as bands: few enough to be told apart, each with how much of the field has got so far.
 import type { ProjectDepth } from '@meridiem/contract';
-import { shareAsDeep } from '@meridiem/core';
+import { shareAsDeep, timesForDepth } from '@meridiem/core';
+import { count, hours, percent } from '../../words/format.ts';
 
 export type Cells = readonly (number | null)[];
 export type Grid = NonNullable<ProjectDepth['grid']>;
@@ -64,3 +65,45 @@ export function scaleBar({ stepDeg, across }: Pick<Grid, 'stepDeg' | 'across'>):
 /** "43 of 61 exposures" */
 export const ofWords = ({ measured, exposures }: { readonly measured: number; readonly exposures: number }): string =>
   `${measured} of ${exposures} ${exposures === 1 ? 'exposure' : 'exposures'}`;
+
+/** A depth that somebody wants, as it is typed. */
+export interface WantedDepth {
+  readonly mag: string;
+  readonly percent: string;
+}
+
+/** What is wrong with a wanted depth, by field. */
+export function depthProblems({ mag, percent: share }: WantedDepth): {
+  readonly mag?: string;
+  readonly percent?: string;
+} {
+  const [wantedMag, wantedPercent] = [Number(mag.replace(',', '.')), Number(share.replace(',', '.'))];
+  return {
+    ...(mag.trim() !== '' && !(wantedMag >= 15 && wantedMag <= 35)
+      ? { mag: 'Write magnitudes per square arcsecond from 15 to 35, as 26.5' }
+      : {}),
+    ...(!(wantedPercent > 0 && wantedPercent <= 100) ? { percent: 'Write a share of the field from 1 to 100' } : {}),
+  };
+}
+
+/** "12.4 h more in L (186 exposures of the mean length): 4.1 times what is there", or that it is reached; null where nothing is typed, or it can't be said. */
+export function depthWords(
+  { mag, percent: share }: WantedDepth,
+  {
+    letter,
+    cells,
+    exposureSec,
+    measured,
+  }: Pick<ProjectDepth['filters'][number], 'letter' | 'cells' | 'exposureSec' | 'measured'>,
+): string | null {
+  if (mag.trim() === '' || Object.keys(depthProblems({ mag, percent: share })).length > 0 || measured === 0)
+    return null;
+  const [wantedMag, wantedShare] = [Number(mag.replace(',', '.')), Number(share.replace(',', '.')) / 100];
+  const times = timesForDepth(cells, wantedMag, wantedShare);
+  if (times === null) return null;
+  const now = percent(shareAsDeep(cells, wantedMag));
+  if (times <= 1) return `Reached: ${now} of the field are as deep in ${letter}.`;
+  const moreSec = (times - 1) * exposureSec;
+  const more = Math.ceil(moreSec / (exposureSec / measured));
+  return `${now} of the field are as deep. It takes about ${hours(moreSec / 3600)} h more in ${letter} under skies like these, ${count(more)} exposures as long as those that are there: ${times.toFixed(1)} times what there is.`;
+}
