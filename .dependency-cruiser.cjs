@@ -23,7 +23,7 @@ module.exports = {
     only('contract-to-core', { path: '^packages/contract/' }, { path: '^packages/(?!core/|contract/)' }, ''),
     only(
       'server-down',
-      { path: '^packages/server/', pathNot: '\\.test\\.ts$' },
+      { path: '^packages/server/', pathNot: '^packages/server/test/|\\.test\\.ts$' },
       { path: '^packages/(?!core/|contract/|server/)' },
       '',
     ),
