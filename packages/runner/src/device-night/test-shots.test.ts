@@ -71,7 +71,9 @@ describe('test shots by hand', () => {
   });
 
   it('end with a sky that turns unsafe: parked and closed, before anything else', async () => {
+    // Slow enough for the sky to turn within the exposure, however late the word of it comes.
     const { played, ends } = await heldWith([shotAt('caught', near, { exposureSec: 120 })], {
+      speed: 600,
       fault: { during: 'expose', fault: 'unsafe', forSec: 600 },
     });
     expect(ends.map(({ outcome, words }) => `${outcome}: ${words}`)).toEqual(['refused: the sky is not safe']);
