@@ -60,7 +60,7 @@ export async function startStack(): Promise<StackState> {
     MERIDIEM_RIGS: join(RESULTS, 'rigs', database),
     MERIDIEM_DEMO: '1',
     // What is tested is what becomes of a season, not how good it is.
-    MERIDIEM_SEARCH_EFFORT: '0.2',
+    MERIDIEM_SEARCH_EFFORT: process.env.MERIDIEM_LONG === '1' ? '1' : '0.2',
     MERIDIEM_CLOCK: CLOCK,
     MERIDIEM_LOG_LEVEL: 'warn',
   };
