@@ -164,7 +164,10 @@ test('a season tried with changes stands beside the real one and changes no row;
 });
 
 test('what would help a project that can’t be finished is worked out, change by change', async ({ page }) => {
-  test.skip(process.env.MERIDIEM_LONG !== '1', 'ten seasons at full effort take a minute and a half: in the long suite');
+  test.skip(
+    process.env.MERIDIEM_LONG !== '1',
+    'ten seasons at full effort take a minute and a half: in the long suite',
+  );
   await enterAs(page, 'coordinator', '/season');
   await expect(page.getByText(/best possible/)).toBeVisible(PLANNED);
   const open = page.getByRole('region', { name: 'Not to be finished' });
