@@ -6,7 +6,7 @@ import { useEffect } from 'react';
 import { call, wordsOf } from './api.ts';
 import { useNotice } from './notices.tsx';
 
-/** Work that is planned from everything else: each name is the first part of a query's key, fetched anew where anything changes or a job ends. */
+/** Work that is planned from everything else: each name is the first part of a query's key, fetched again where anything changes or a job ends. */
 export const PLANNED_WORK = [
   'outlook',
   'season',

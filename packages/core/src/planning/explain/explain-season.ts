@@ -57,7 +57,7 @@ export type SeasonReason =
       /** Who would have the time without it, null for nobody, and what the season would lose. */
       readonly second: { readonly projectId: string | null; readonly costs: number };
     }
-  /** All that it wants is planned in other nights. */
+  /** All that it could take in this night is planned in other ones. */
   | {
       readonly code: 'ELSEWHERE';
       readonly rate: number;

@@ -66,7 +66,7 @@ export function scaleBar({ stepDeg, across }: Pick<Grid, 'stepDeg' | 'across'>):
 export const ofWords = ({ measured, exposures }: { readonly measured: number; readonly exposures: number }): string =>
   `${measured} of ${exposures} ${exposures === 1 ? 'exposure' : 'exposures'}`;
 
-/** A depth that somebody wants, as it is typed. */
+/** A wanted depth, as it is typed. */
 export interface WantedDepth {
   readonly mag: string;
   readonly percent: string;

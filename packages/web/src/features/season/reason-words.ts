@@ -37,7 +37,7 @@ export function seasonReasonWords(reason: SeasonReason, about: ReasonAbout): str
           : 'No night after it is better.'
       } Without it ${heirWords(reason)}, and the season would lose ${lossWords(reason, about)}.`;
     case 'ELSEWHERE':
-      return `All that it wants is planned in other nights, ${
+      return `All that it could take here is planned in other nights, ${
         firstNight === lastNight ? `on ${dayOf(firstNight!)}` : `from ${dayOf(firstNight!)} to ${dayOf(lastNight!)}`
       }, at ${percent(rateThere!)} of its best light; an hour here would have ${percent(rate!)}. ${forcedWords(reason, about)}`;
     case 'OUTBID':
