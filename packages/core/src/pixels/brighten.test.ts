@@ -39,6 +39,21 @@ describe('a brightened picture', () => {
     expect(partNamed(picture, 'centre', 1000)).toEqual({ x: 0, y: 0, widthPx: 320, heightPx: 240 });
   });
 
+  it('raises light by an inverse hyperbolic sine, to the nearest grey', () => {
+    const pixels = Float32Array.from({ length: 4000 }, (_, i) => 900 + i);
+    const { levels } = brightened(
+      { widthPx: 4000, heightPx: 1, pixels },
+      { ...sky, level: 1000, noise: 10 },
+      { x: 0, y: 0, widthPx: 4000, heightPx: 1 },
+      4000,
+    );
+    const raised = (light: number): number => (255 * Math.asinh(40 * light)) / Math.asinh(40);
+    pixels.forEach((value, i) => {
+      const light = Math.max(0, Math.min(1, (value - 980) / 1220));
+      expect(Math.abs(levels[i] - raised(light))).toBeLessThanOrEqual(0.5 + 1e-9);
+    });
+  });
+
   it('leaves the data alone', () => {
     const before = picture.pixels.slice();
     brightened(picture, sky, partNamed(picture, 'centre', 64), 64);

@@ -45,13 +45,26 @@ export function brightened(picture: Picture, sky: SkyBackground, part: PicturePa
   const noise = Math.max(sky.noise, 1e-6);
   const black = sky.level - BLACK_SIGMA * noise;
   const span = (BLACK_SIGMA + WHITE_SIGMA) * noise;
-  const most = Math.asinh(SOFTNESS);
   const levels = new Uint8Array(means.length);
-  for (let i = 0; i < means.length; i++) {
-    const light = Math.max(0, Math.min(1, (means[i] - black) / span));
-    levels[i] = Math.round((255 * Math.asinh(SOFTNESS * light)) / most);
-  }
+  for (let i = 0; i < means.length; i++) levels[i] = greyOf((means[i] - black) / span);
   return { widthPx, heightPx, levels };
+}
+
+/** The light at which each grey after the first begins: 255 asinh(SOFTNESS light) / asinh(SOFTNESS), rounded. */
+const GREYS = Float64Array.from(
+  { length: 255 },
+  (_, grey) => Math.sinh(((grey + 0.5) / 255) * Math.asinh(SOFTNESS)) / SOFTNESS,
+);
+
+/** @param light 0 is black, 1 white */
+function greyOf(light: number): number {
+  let [from, to] = [0, GREYS.length];
+  while (from < to) {
+    const middle = (from + to) >> 1;
+    if (GREYS[middle] <= light) from = middle + 1;
+    else to = middle;
+  }
+  return from;
 }
 
 /** Means of the boxes that fall on each pixel of a smaller picture, from the top row down. */

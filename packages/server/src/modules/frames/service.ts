@@ -12,7 +12,7 @@ import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
 import type { ChangeService } from '../changes/index.ts';
-import { deviationsOf, ledgerRowOf } from '../ledger/index.ts';
+import { deviationsOf, ledgerRowOf, mayLookAt } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createArrivals } from './arrivals.ts';
 import { createFrameCopies } from './copies.ts';
@@ -122,7 +122,7 @@ export function createFrameService({
     },
 
     async picture(viewer: Viewer, id: string, query: QueryOf<typeof framePicture>): Promise<Uint8Array> {
-      await seen(viewer, id);
+      if (!(await mayLookAt(database, viewer, id))) throw notFound('exposure');
       const { path, sizeBytes } = await fileOf(viewer, id);
       const { part = 'whole', px = USUAL_PX } = query;
       return keptDrawing(config.cacheFolder, [DRAWN_BY, id, sizeBytes, part, px], () =>

@@ -10,5 +10,5 @@ export { realRigs } from './real-rigs.ts';
 export { createRuleService } from './rules.ts';
 export { plannedSkiesOf, skiesOf } from './exposure-sky.ts';
 export type { LedgerFilter } from './list-repository.ts';
-export { conditionsOf, ledgerRowOf } from './list-repository.ts';
+export { conditionsOf, ledgerRowOf, mayLookAt } from './list-repository.ts';
 export { deviationsOf } from './deviations.ts';

@@ -60,6 +60,17 @@ export async function ledgerPage(
 export const ledgerRowOf = async (queries: Queries, viewer: Viewer, exposure: string): Promise<LedgerRow | null> =>
   (await ledgerRows(queries, viewer, { exposure, limit: 1 }))[0] ?? null;
 
+/** Whether the viewer may look at an exposure: it is there, and its project is not reserved to them. As its row says, only sooner. */
+export async function mayLookAt(queries: Queries, viewer: Viewer, exposure: string): Promise<boolean> {
+  const { sql, bind } = conditionsOf(viewer, { exposure });
+  const seen = maySee('p', `$${bind.length + 1}`, viewer.role);
+  const row = await queries.one(
+    `SELECT 1 FROM ledger_rows r LEFT JOIN projects p ON p.id = r.project_id WHERE ${sql} AND NOT ${IS_SECOND} AND (p.id IS NULL OR ${seen})`,
+    [...bind, viewer.personId],
+  );
+  return row !== null;
+}
+
 type RowsAsked = LedgerFilter & { readonly before?: string; readonly limit: number };
 
 async function ledgerRows(

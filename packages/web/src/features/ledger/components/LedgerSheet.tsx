@@ -1,9 +1,10 @@
 import type { LedgerRow } from '@meridiem/contract';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useCallback, useEffect, useRef } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { FilterTab } from '../../../filters/FilterTab.tsx';
 import { pictureAddress } from '../exposure/address.ts';
+import { useFlicking } from '../../../ui/use-flicking.ts';
 import { useWidth } from '../../../ui/use-width.ts';
 import { clockSeconds, dayOf } from '../../../words/format.ts';
 import { standing, toggled } from '../view-model.ts';
@@ -20,6 +21,7 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
   const frame = useRef<HTMLDivElement>(null);
   const navigate = useNavigate();
   const [measure, widthPx] = useWidth(1200);
+  const [isFlicking, onScrolled] = useFlicking();
   const across = Math.max(1, Math.floor(widthPx / CELL_PX));
   // eslint-disable-next-line react-hooks/incompatible-library -- the virtualizer's instance changes on purpose
   const virtual = useVirtualizer({
@@ -27,13 +29,14 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
     getScrollElement: () => frame.current,
     estimateSize: () => ROW_PX,
     overscan: 2,
+    onChange: onScrolled,
   });
   const lines = virtual.getVirtualItems();
   const lastSeen = ((lines.at(-1)?.index ?? 0) + 1) * across;
   useEffect(() => {
     if (lastSeen >= rows.length - 2 * across) onEnd();
   });
-  const ids = rows.map((row) => row.id);
+  const ids = useMemo(() => rows.map((row) => row.id), [rows]);
   const moves = {
     ArrowRight: 1,
     ArrowLeft: -1,
@@ -59,7 +62,7 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
       aria-multiselectable
       tabIndex={0}
       aria-activedescendant={selection.cursor === null ? undefined : `picture-${selection.cursor}`}
-      className="mt-3 h-[calc(100vh-300px)] min-h-[320px] overflow-auto"
+      className="mt-3 h-[calc(100vh-300px)] min-h-[320px] overflow-auto bg-ground"
       onKeyDown={(event) =>
         onLedgerKey(event, {
           ...{ moves, ids, selection, onSelection, onVerdict, onOpen: open },
@@ -73,7 +76,7 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
           <div
             key={index}
             role="presentation"
-            className="absolute inset-x-0 flex gap-2"
+            className="absolute inset-x-0 flex gap-2 [contain:strict]"
             style={{ top: start, height: ROW_PX }}
           >
             {rows.slice(index * across, (index + 1) * across).map((row) => (
@@ -81,6 +84,7 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
                 key={row.id}
                 row={row}
                 zone={zone}
+                isPassing={isFlicking}
                 isSelected={selection.ids.has(row.id)}
                 isCurrent={selection.cursor === row.id}
                 onStand={stand}
@@ -97,6 +101,8 @@ export function LedgerSheet({ rows, zone, isStale, selection, onSelection, onVer
 interface CellProps {
   readonly row: LedgerRow;
   readonly zone: string;
+  /** Scrolled past too fast: its picture waits, so that those that are looked at come first. */
+  readonly isPassing: boolean;
   readonly isSelected: boolean;
   readonly isCurrent: boolean;
   readonly onStand: (id: string, isToggling: boolean) => void;
@@ -104,7 +110,9 @@ interface CellProps {
 }
 
 /** One exposure: drawn, with the figures that tell a good one from a bad one; drawn again only when something in it changes. */
-const Cell = memo(function Cell({ row, zone, isSelected, isCurrent, onStand, onOpen }: CellProps) {
+const Cell = memo(function Cell({ row, zone, isPassing, isSelected, isCurrent, onStand, onOpen }: CellProps) {
+  const [isWanted, setIsWanted] = useState(!isPassing);
+  if (!isPassing && !isWanted) setIsWanted(true);
   const time = `${dayOf(row.nightDate)} ${clockSeconds(row.startUtcMs, zone).slice(0, 5)}`;
   return (
     <div
@@ -119,16 +127,14 @@ const Cell = memo(function Cell({ row, zone, isSelected, isCurrent, onStand, onO
       <div
         className={`flex h-[146px] items-center justify-center ${row.hasFrame ? 'bg-black' : 'border border-hairline'}`}
       >
-        {row.hasFrame ? (
+        {!row.hasFrame && <span className="text-xs text-soft">no file on this server</span>}
+        {row.hasFrame && isWanted && (
           <img
             src={pictureAddress(row.id, 'whole', PICTURE_PX)}
             alt=""
-            loading="lazy"
             decoding="async"
             className={`max-h-full max-w-full ${row.verdict === 'rejected' ? 'opacity-40' : ''}`}
           />
-        ) : (
-          <span className="text-xs text-soft">no file on this server</span>
         )}
       </div>
       <div className="flex items-baseline justify-between">
