@@ -55,6 +55,8 @@ test('the turn is confirmed by the angle measured; the next plans use it, and un
 }) => {
   await enterAs(page, 'Petra Lindholm', '/visits');
   const visit = page.getByRole('region', { name: /^Visit before/ }).first();
+  // What it unlocks comes later, and moves what stands under it.
+  await expect(visit.getByText(/it unlocks/)).toBeVisible(PLANNED);
   await visit.getByRole('button', { name: 'Enter measured angle' }).click();
   const form = visit.getByRole('form', { name: 'Measured angle' });
   await form.getByRole('button', { name: 'Confirm angle' }).click();

@@ -80,6 +80,24 @@ describe('what counts are worth together', () => {
         expect(collective.value(more)).toBeGreaterThanOrEqual(collective.value(counts) - 1e-9);
       }),
     ));
+  it('is the same asked by the goals that have something, named once or more', () =>
+    fc.assert(
+      fc.property(
+        fc.constantFrom(...problems),
+        fc.array(fc.record({ which: fc.nat(), count: fc.nat({ max: 300 }) }), { maxLength: 60 }),
+        (problem, placings) => {
+          const collective = new Collective(problem);
+          const placed = problem.goals.map(() => 0);
+          const some = placings.map(({ which, count }) => {
+            const goal = which % placed.length;
+            placed[goal] = Math.min(problem.goals[goal].count, placed[goal] + count);
+            return goal;
+          });
+          expect(collective.valueOfSome(placed, some, some.length)).toBeCloseTo(collective.value(placed), 9);
+          expect(collective.valueOfSome(placed, [], 0)).toBeCloseTo(collective.value(placed.map(() => 0)), 9);
+        },
+      ),
+    ));
   it('is nothing where nothing is placed, and all of it where everything is', () => {
     for (const problem of problems) {
       const collective = new Collective(problem);

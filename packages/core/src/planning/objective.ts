@@ -62,48 +62,107 @@ export function exactRates(goal: GoalRecord, startSec: number, count: number): n
   return sum;
 }
 
+interface Finishing {
+  readonly bonus: number;
+  readonly goals: Int32Array;
+  readonly counts: Int32Array;
+}
+
+interface Balance {
+  readonly weight: number;
+  readonly before: number;
+  readonly goals: Int32Array;
+  readonly done: Float64Array;
+  readonly wanted: Float64Array;
+}
+
 /** Completion and balance of one problem, laid out for being asked often. */
 export class Collective {
-  readonly #finishing: readonly { readonly bonus: number; readonly goals: Int32Array; readonly counts: Int32Array }[];
-  readonly #balances: readonly {
-    readonly weight: number;
-    readonly before: number;
-    readonly goals: Int32Array;
-    readonly done: Float64Array;
-    readonly wanted: Float64Array;
-  }[];
+  readonly #finishing: readonly Finishing[];
+  readonly #balances: readonly Balance[];
+  /** By goal, the terms that it is part of. */
+  readonly #finishingOf: readonly Int32Array[];
+  readonly #balancesOf: readonly Int32Array[];
+  /** The asking in which each term was looked at last. */
+  readonly #finishingSeen: Int32Array;
+  readonly #balanceSeen: Int32Array;
+  /** Paid though nothing is placed. */
+  readonly #given: number;
+  #asked = 0;
 
-  constructor({ goals, projectBonus, balances }: NightProblem) {
-    this.#finishing = projectBonus.flatMap((bonus, project) => {
-      const own = goals.flatMap((goal, g) => (goal.project === project ? [g] : []));
-      return bonus > 0 && own.length > 0
-        ? [{ bonus, goals: Int32Array.from(own), counts: Int32Array.from(own, (g) => goals[g].count) }]
-        : [];
-    });
-    this.#balances = balances
-      .filter(({ members }) => members.length > 0)
-      .map(({ weight, members }) => ({
-        weight,
-        before: Math.min(1, ...members.map(({ done, wanted }) => done / wanted)),
-        goals: Int32Array.from(members, ({ goal }) => goal),
-        done: Float64Array.from(members, ({ done }) => done),
-        wanted: Float64Array.from(members, ({ wanted }) => wanted),
-      }));
+  constructor(problem: NightProblem) {
+    this.#finishing = finishingOf(problem);
+    this.#balances = balancesOf(problem);
+    this.#finishingOf = termsByGoal(problem, this.#finishing);
+    this.#balancesOf = termsByGoal(problem, this.#balances);
+    this.#finishingSeen = new Int32Array(this.#finishing.length);
+    this.#balanceSeen = new Int32Array(this.#balances.length);
+    this.#given = this.value(new Int32Array(problem.goals.length));
   }
 
   /** @param placed exposures placed per goal */
   value(placed: ArrayLike<number>): number {
     let value = 0;
-    for (const { bonus, goals, counts } of this.#finishing) {
-      let complete = true;
-      for (let i = 0; complete && i < goals.length; i++) complete = placed[goals[i]] >= counts[i];
-      if (complete) value += bonus;
-    }
-    for (const { weight, before, goals, done, wanted } of this.#balances) {
-      let after = 1;
-      for (let i = 0; i < goals.length; i++) after = Math.min(after, (done[i] + placed[goals[i]]) / wanted[i]);
-      value += weight * (after - before);
+    for (const term of this.#finishing) if (isFinished(term, placed)) value += term.bonus;
+    for (const term of this.#balances) value += gainOf(term, placed);
+    return value;
+  }
+
+  /** The same, where nothing is placed of any other goal than some.
+   * @param some may name a goal more than once
+   * @param count how many of `some` are looked at */
+  valueOfSome(placed: ArrayLike<number>, some: ArrayLike<number>, count: number): number {
+    let value = this.#given;
+    const asked = ++this.#asked;
+    for (let i = 0; i < count; i++) {
+      if (placed[some[i]] === 0) continue;
+      for (const k of this.#finishingOf[some[i]]) {
+        if (this.#finishingSeen[k] === asked) continue;
+        this.#finishingSeen[k] = asked;
+        if (isFinished(this.#finishing[k], placed)) value += this.#finishing[k].bonus;
+      }
+      for (const k of this.#balancesOf[some[i]]) {
+        if (this.#balanceSeen[k] === asked) continue;
+        this.#balanceSeen[k] = asked;
+        value += gainOf(this.#balances[k], placed);
+      }
     }
     return value;
   }
+}
+
+const finishingOf = ({ goals, projectBonus }: NightProblem): Finishing[] =>
+  projectBonus.flatMap((bonus, project) => {
+    const own = goals.flatMap((goal, g) => (goal.project === project ? [g] : []));
+    return bonus > 0 && own.length > 0
+      ? [{ bonus, goals: Int32Array.from(own), counts: Int32Array.from(own, (g) => goals[g].count) }]
+      : [];
+  });
+
+const balancesOf = ({ balances }: NightProblem): Balance[] =>
+  balances
+    .filter(({ members }) => members.length > 0)
+    .map(({ weight, members }) => ({
+      weight,
+      before: Math.min(1, ...members.map(({ done, wanted }) => done / wanted)),
+      goals: Int32Array.from(members, ({ goal }) => goal),
+      done: Float64Array.from(members, ({ done }) => done),
+      wanted: Float64Array.from(members, ({ wanted }) => wanted),
+    }));
+
+function termsByGoal({ goals }: NightProblem, terms: readonly { readonly goals: Int32Array }[]): Int32Array[] {
+  const own: number[][] = goals.map(() => []);
+  terms.forEach((term, k) => term.goals.forEach((goal) => own[goal].push(k)));
+  return own.map((ks) => Int32Array.from(ks));
+}
+
+function isFinished({ goals, counts }: Finishing, placed: ArrayLike<number>): boolean {
+  for (let i = 0; i < goals.length; i++) if (placed[goals[i]] < counts[i]) return false;
+  return true;
+}
+
+function gainOf({ weight, before, goals, done, wanted }: Balance, placed: ArrayLike<number>): number {
+  let after = 1;
+  for (let i = 0; i < goals.length; i++) after = Math.min(after, (done[i] + placed[goals[i]]) / wanted[i]);
+  return weight * (after - before);
 }

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { checkNight } from '../checker/index.ts';
 import type { Block } from './decoder.ts';
 import { Decoder } from './decoder.ts';
+import { Collective, meanRate } from '../objective.ts';
 import type { NightProblem } from '../problem.ts';
 import { placedCounts } from '../problem.ts';
 
@@ -89,6 +90,24 @@ describe('any list of blocks', () => {
         const value = decoder.valueOf(list);
         expect(decoder.valueOf(decoder.timed(list))).toBeCloseTo(value, 9);
       }),
+    );
+  });
+
+  it('is worth to the search what its stays that are long enough hold, and nothing for the others', () => {
+    const collective = new Collective(problem);
+    fc.assert(
+      fc.property(blocks, (list: Block[]) => {
+        const decoder = new Decoder(problem);
+        const value = decoder.valueOf(list);
+        const runs = decoder.runsOf(list);
+        const light = runs.reduce((sum, { goal: g, startsSec }) => {
+          const record = decoder.goals[g];
+          return sum + startsSec.reduce((rates, startSec) => rates + record.value * meanRate(record, startSec), 0);
+        }, 0);
+        const held = light + collective.value(placedCounts(problem, runs));
+        expect(Math.abs(value - held)).toBeLessThanOrEqual(0.004 * Math.abs(light) + 0.01);
+      }),
+      { numRuns: 400 },
     );
   });
 

@@ -26,6 +26,11 @@ export class Decoder {
   readonly problem: NightProblem;
   readonly goals: readonly GoalRecord[];
   readonly #placed: Int32Array;
+  /** Goals of the runs placed so far, in their order. */
+  readonly #served: number[] = [];
+  /** How many exposures each of those runs has, and which of them the stay under way begins with. */
+  readonly #servedCount: number[] = [];
+  #stayFirst = 0;
   readonly #collective: Collective;
   /** Change between goals of one panel: `[from · goals + to]`. */
   readonly #goalChangeSec: Float64Array;
@@ -56,7 +61,7 @@ export class Decoder {
   }
 
   /** What a block list is worth to the search: its value, light by the mean rate of each run (within 0.1 % of the sum over exposures),
-   * too short stays for nothing, and what keeping stays of the plan before is worth. */
+   * nothing for too short stays and what comes with their exposures, and what keeping stays of the plan before is worth. */
   valueOf(blocks: readonly Block[]): number {
     return this.#run(blocks, null) + this.#keeping;
   }
@@ -100,6 +105,9 @@ export class Decoder {
 
   #run(blocks: readonly Block[], into: DecodedRun[] | null): number {
     this.#placed.fill(0);
+    this.#served.length = 0;
+    this.#servedCount.length = 0;
+    this.#stayFirst = 0;
     for (const { goal, startsSec } of this.#pins) this.#placed[goal] += startsSec.length;
     this.#nextPin = 0;
     this.#keeping = 0;
@@ -117,7 +125,7 @@ export class Decoder {
     }
     while (this.#nextPin < this.#pins.length) this.#placePin(into);
     this.#closeStay();
-    return this.#value + this.#collective.value(this.#placed);
+    return this.#value + this.#collective.valueOfSome(this.#placed, this.#served, this.#served.length);
   }
 
   /** Places a block before the next pinned run, or after it where nothing of the block fits before. */
@@ -160,7 +168,7 @@ export class Decoder {
     if (placed === 0) return 0;
     this.#placed[block.goal] += placed;
     this.#startByBlock[index] = firstSec;
-    this.#enter(block.goal, firstSec, startSec, gained);
+    this.#enter(block.goal, placed, firstSec, startSec, gained);
     if (this.#placed[block.goal] >= goal.count) this.#stayFinishes = true;
     if (into && starts) into.push({ goal: block.goal, startsSec: starts, block: index });
     return placed;
@@ -168,19 +176,21 @@ export class Decoder {
 
   #placePin(into: DecodedRun[] | null): void {
     const { goal, startsSec, endSec, light } = this.#pins[this.#nextPin++];
-    this.#enter(goal, startsSec[0], endSec, light);
+    this.#enter(goal, startsSec.length, startsSec[0], endSec, light);
     // What was set by hand is never too short.
     this.#stayFinishes = true;
     into?.push({ goal, startsSec, block: -1 });
   }
 
   /** Moves the clock over a run. */
-  #enter(goal: number, firstSec: number, endSec: number, gained: number): void {
+  #enter(goal: number, count: number, firstSec: number, endSec: number, gained: number): void {
     const { panel } = this.goals[goal];
     if (this.#panel !== panel) {
       this.#closeStay();
       this.#stayStartSec = firstSec;
     }
+    this.#served.push(goal);
+    this.#servedCount.push(count);
     this.#panel = panel;
     this.#goal = goal;
     this.#clockSec = endSec;
@@ -194,10 +204,17 @@ export class Decoder {
 
   #closeStay(): void {
     const short = !this.#stayFinishes && this.#clockSec - this.#stayStartSec < this.#minStaySec(this.#panel);
-    if (short) this.#value -= this.#stayValue;
+    if (short) this.#dropStay();
     else if (this.#kept.length > 0 && this.#panel >= 0) this.#keep();
     this.#stayValue = 0;
     this.#stayFinishes = false;
+    this.#stayFirst = this.#served.length;
+  }
+
+  /** A stay too short to plan counts for nothing, neither its light nor what comes with its exposures. */
+  #dropStay(): void {
+    this.#value -= this.#stayValue;
+    for (let i = this.#stayFirst; i < this.#served.length; i++) this.#placed[this.#served[i]] -= this.#servedCount[i];
   }
 
   /** Counts a stay of the plan before as kept where the one that ends now covers half of it. */
@@ -222,20 +239,24 @@ export class Decoder {
     const short = new Set<number>();
     const placed = new Int32Array(this.goals.length);
     for (const { goal, startsSec } of this.#pins) placed[goal] += startsSec.length;
-    const stay = { panel: -1, blocks: [] as number[], startSec: 0, endSec: 0, finishes: true };
+    const stay = { panel: -1, runs: [] as DecodedRun[], startSec: 0, endSec: 0, finishes: true };
     const close = (): void => {
-      if (!stay.finishes && stay.endSec - stay.startSec < this.#minStaySec(stay.panel))
-        stay.blocks.forEach((i) => short.add(i));
+      if (stay.finishes || stay.endSec - stay.startSec >= this.#minStaySec(stay.panel)) return;
+      for (const { goal, startsSec, block } of stay.runs) {
+        short.add(block);
+        placed[goal] -= startsSec.length;
+      }
     };
-    for (const { goal, startsSec, block } of placements) {
+    for (const run of placements) {
+      const { goal, startsSec, block } = run;
       const record = this.goals[goal];
       if (stay.panel !== record.panel) {
         close();
-        Object.assign(stay, { panel: record.panel, blocks: [], startSec: startsSec[0], finishes: false });
+        Object.assign(stay, { panel: record.panel, runs: [], startSec: startsSec[0], finishes: false });
       }
       if (block >= 0) {
         placed[goal] += startsSec.length;
-        stay.blocks.push(block);
+        stay.runs.push(run);
       }
       stay.endSec = startsSec[startsSec.length - 1] + record.cycleSec;
       if (block < 0 || placed[goal] >= record.count) stay.finishes = true;

@@ -3,6 +3,7 @@ import type { Random } from '../../random.ts';
 import { bundled, bundlesOf, moved } from './block-moves.ts';
 import type { Block, Decoder, TimedBlock } from './decoder.ts';
 import { finishableProjects, finished, servedInTime } from './place-in-time.ts';
+import { StretchBuilder } from './rebuild-stretch.ts';
 import { EvenStays, slotsFilled, wholeMoved, withStay } from './stay-moves.ts';
 
 export interface ImproveOptions {
@@ -36,6 +37,7 @@ export function improvedBlocks(
   if (movable.length === 0) return [...start];
   const bundles = bundlesOf(decoder, movable);
   const stays = new EvenStays(decoder, movable);
+  const builder = new StretchBuilder(decoder, movable);
   let value = worthOf(start);
   let current = decoder.timed(start);
   const finishable = finishableProjects(decoder);
@@ -45,7 +47,7 @@ export function improvedBlocks(
   let moves = 0;
   for (let spent = 0; spent < effort;) {
     const temperature = scale * HOT * warmth * (COLD / (HOT * warmth)) ** (spent / effort);
-    const candidate = candidateOf({ decoder, current, movable, bundles, stays, finishable }, random);
+    const candidate = candidateOf({ decoder, current, movable, bundles, stays, builder, finishable }, random);
     spent += moveEffort(candidate.length);
     const candidateValue = worthOf(candidate);
     if (candidateValue >= value || random() < Math.exp((candidateValue - value) / temperature)) {
@@ -66,6 +68,7 @@ interface Standing {
   readonly movable: readonly number[];
   readonly bundles: readonly number[][];
   readonly stays: EvenStays;
+  readonly builder: StretchBuilder;
   readonly finishable: readonly (readonly number[])[];
 }
 
@@ -81,9 +84,14 @@ const SHARES = {
   whole: 0.25,
   /** Exposures put in at a time, in place of what stands there. */
   timed: 0.2,
+  /** A stretch emptied and filled anew by a greedy walk. */
+  rebuilt: 0.02,
 } as const;
 
-function candidateOf({ decoder, current, movable, bundles, stays, finishable }: Standing, random: Random): Block[] {
+function candidateOf(
+  { decoder, current, movable, bundles, stays, builder, finishable }: Standing,
+  random: Random,
+): Block[] {
   let kind = random();
   if ((kind -= SHARES.bundle) < 0) return bundled(decoder, current, bundles, random);
   if ((kind -= SHARES.stay) < 0) return withStay(decoder, current, stays, random);
@@ -93,6 +101,7 @@ function candidateOf({ decoder, current, movable, bundles, stays, finishable }: 
     return finishable.length > 0 && random() < 0.5
       ? finished(decoder, current, finishable, random)
       : servedInTime(decoder, current, movable, random);
+  if ((kind -= SHARES.rebuilt) < 0) return builder.rebuilt(current, random);
   return moved(decoder, current, movable, random);
 }
 

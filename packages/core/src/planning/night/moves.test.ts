@@ -8,6 +8,7 @@ import type { Block, TimedBlock } from './decoder.ts';
 import { Decoder } from './decoder.ts';
 import { nightProblem } from './night-problem.ts';
 import { finishableProjects, finished, momentFor, putIn, servedInTime } from './place-in-time.ts';
+import { StretchBuilder } from './rebuild-stretch.ts';
 import { EvenStays, slotsFilled, wholeMoved, withStay } from './stay-moves.ts';
 import { surveyNight } from './survey.ts';
 import { walkedBlocks } from './walk.ts';
@@ -20,6 +21,7 @@ const problem = (() => {
 const decoder = new Decoder(problem);
 const movable = problem.goals.flatMap((goal, g) => (goal.count > 0 && goal.windows.length > 0 ? [g] : []));
 const stays = new EvenStays(decoder, movable);
+const builder = new StretchBuilder(decoder, movable);
 const bundles = bundlesOf(decoder, movable);
 const finishable = finishableProjects(decoder);
 const walked = (first: readonly number[] = []): Block[] =>
@@ -36,11 +38,27 @@ const MOVES: Readonly<Record<string, Move>> = {
   'that fill a stay': (timed, random) => withStay(decoder, timed, stays, random),
   'of whole stays': (timed, random) => wholeMoved(decoder, timed, stays, random),
   'that fill all stays of a panel': (timed, random) => slotsFilled(decoder, timed, stays, random),
+  'that rebuild a stretch': (timed, random) => builder.rebuilt(timed, random),
   'that put in a run': (timed, random) => servedInTime(decoder, timed, movable, random),
   'that finish a project': (timed, random) => finished(decoder, timed, finishable, random),
 };
 
 describe('moves', () => {
+  it('that rebuild a stretch leave the night before and after it as it stands, and fill an empty one', () => {
+    const random = seededRandom(5);
+    const timed = timedOf(walked());
+    const isSame = (a: Block | undefined, b: TimedBlock): boolean => a?.goal === b.goal && a.count === b.placed;
+    for (let i = 0; i < 200; i++) {
+      const blocks = builder.rebuilt(timed, random);
+      const first = timed.findIndex((block, k) => !isSame(blocks[k], block));
+      const last = timed.findLastIndex((block, k) => !isSame(blocks[k + blocks.length - timed.length], block));
+      if (first >= 0) expect(timed[last].startSec - timed[first].startSec).toBeLessThanOrEqual(5.5 * 3600);
+    }
+    const values = Array.from({ length: 40 }, () => decoder.valueOf(builder.rebuilt([], random)));
+    // Half of them draw a stretch in which something is up.
+    expect(values.filter((value) => value > 0.05 * decoder.valueOf(walked())).length).toBeGreaterThan(15);
+  });
+
   it.each(Object.entries(MOVES))('%s lead from night to night, each one possible', (_, move) => {
     const random = seededRandom(11);
     let timed = timedOf(walked());
