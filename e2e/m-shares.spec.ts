@@ -111,6 +111,9 @@ test('two members swap moonless for moonlit hours: one offers, the other accepts
   const other = await (await browser.newContext()).newPage();
   await enterAs(other, 'Ruan Aldous', '/standing');
   await expect(other.getByText(/Mirela Costin offers you 4\.0 h moonlit for 2\.0 h moonless of yours/)).toBeVisible();
+  await other.getByRole('button', { name: 'What it does to finishing dates' }).last().click();
+  await expect(other.getByRole('region', { name: 'Finishing dates of Mirela Costin' })).toContainText(/noticeable|instead of/, PLANNED); // prettier-ignore
+  await expect(other.getByRole('region', { name: 'Finishing dates of Ruan Aldous' })).toBeVisible();
   await other.getByRole('button', { name: 'Accept swap' }).click();
   await expect(other.getByRole('list', { name: 'Hours given' })).toContainText(
     'Mirela Costin gave Ruan Aldous 4.0 h moonlit',

@@ -3,8 +3,9 @@ import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
 import { JobShown } from './jobs.ts';
-import { EVERYONE, operation } from './operation.ts';
+import { EVERYONE, MEMBERS, operation } from './operation.ts';
 import { Reason } from './projects.ts';
+import { SharedHours, SharedSky } from './shares.ts';
 
 const SeasonCell = Type.Object({
   /** Null where another member's private project is worked on. */
@@ -107,25 +108,30 @@ export const askSeason = operation({
   response: SeasonAnswer,
 });
 
+const ChangedEndFields = {
+  /** Null, with no name, where it is another member's private project. */
+  projectId: Nullable(Id),
+  name: Nullable(Type.String()),
+  middleWithout: Nullable(Type.String()),
+  middleWith: Nullable(Type.String()),
+  finishedShareWithout: Type.Number(),
+  finishedShareWith: Type.Number(),
+  /** Nights later; null where one of both doesn't end in the middle of all seasons. */
+  nights: Nullable(Type.Number()),
+  /** Later by more than three seeds of the same season differ by. */
+  isNoticeable: Type.Boolean(),
+  /** Sooner by as much. */
+  isSooner: Type.Boolean(),
+};
+/** A project's end with a change and without it. */
+export const ChangedEnd = Type.Object(ChangedEndFields);
+export type ChangedEnd = Static<typeof ChangedEnd>;
+
 /** What granting a project would do to the season. */
 export const Consequences = Type.Object({
   own: Type.Object(ForecastFields),
   /** Projects delayed noticeably come first. */
-  delays: Type.Array(
-    Type.Object({
-      /** Null, with no name, where it is another member's private project. */
-      projectId: Nullable(Id),
-      name: Nullable(Type.String()),
-      middleWithout: Nullable(Type.String()),
-      middleWith: Nullable(Type.String()),
-      finishedShareWithout: Type.Number(),
-      finishedShareWith: Type.Number(),
-      /** Nights later; null where one of both doesn't end in the middle of all seasons. */
-      nights: Nullable(Type.Number()),
-      /** More than three seeds of the same season differ by. */
-      isNoticeable: Type.Boolean(),
-    }),
-  ),
+  delays: Type.Array(ChangedEnd),
   draws: Type.Integer(),
   /** The last night looked at. */
   lastNight: Type.String(),
@@ -151,6 +157,50 @@ export const askConsequences = operation({
   isDear: true,
   params: IdParams,
   response: ConsequencesAnswer,
+});
+
+/** Hours of one sky for hours of the other, as they might be swapped. */
+export const TriedSwap = Type.Object({
+  rigId: Id,
+  fromId: Id,
+  toId: Id,
+  givesSky: SharedSky,
+  givesHours: SharedHours,
+  getsHours: SharedHours,
+});
+export type TriedSwap = Static<typeof TriedSwap>;
+
+/** When the projects of both members would end, before a swap and after it. */
+export const SwapDates = Type.Object({
+  ends: Type.Array(Type.Object({ ...ChangedEndFields, ownerId: Id })),
+  /** Projects of others that would end noticeably later. */
+  othersDelayed: Type.Integer(),
+  draws: Type.Integer(),
+  lastNight: Type.String(),
+});
+export type SwapDates = Static<typeof SwapDates>;
+
+const SwapDatesAnswer = Type.Object({ dates: Nullable(SwapDates), job: Nullable(JobShown) });
+export type SwapDatesAnswer = Static<typeof SwapDatesAnswer>;
+
+export const readSwapDates = operation({
+  method: 'POST',
+  path: '/season/swap-dates/read',
+  summary: 'Finishing dates before and after a swap of hours, where they have been worked out.',
+  access: MEMBERS,
+  body: TriedSwap,
+  response: SwapDatesAnswer,
+});
+
+export const askSwapDates = operation({
+  method: 'POST',
+  path: '/season/swap-dates',
+  summary:
+    'Compare the season before and after a swap of hours: same start, same seed, same drawn weather. For its two members and coordinators.',
+  access: MEMBERS,
+  isDear: true,
+  body: TriedSwap,
+  response: SwapDatesAnswer,
 });
 
 /** Changes tried on a season of its own; nothing of them is written anywhere. */

@@ -6,7 +6,7 @@ import { COORDINATORS, EVERYONE, MEMBERS, operation } from './operation.ts';
 
 export const SharedSky = oneOf(SHARED_SKIES);
 
-const Hours = Type.Number({ exclusiveMinimum: 0, maximum: 1000 });
+export const SharedHours = Type.Number({ exclusiveMinimum: 0, maximum: 1000 });
 
 /** A member’s hours of one rig and one sky, over the last open nights. */
 export const StandingRow = Type.Object({
@@ -164,7 +164,7 @@ export const giveHours = operation({
     rigId: Id,
     toId: Id,
     skyClass: SharedSky,
-    hours: Hours,
+    hours: SharedHours,
     words: Type.String({ maxLength: 300 }),
   }),
   response: Ok,
@@ -179,8 +179,8 @@ export const proposeSwap = operation({
     rigId: Id,
     toId: Id,
     givesSky: SharedSky,
-    givesHours: Hours,
-    getsHours: Hours,
+    givesHours: SharedHours,
+    getsHours: SharedHours,
     words: Type.String({ maxLength: 300 }),
   }),
   response: Type.Object({ id: Id }),

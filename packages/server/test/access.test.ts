@@ -92,6 +92,8 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /season': 'ghmc',
   'POST /season/what-if': 'ghmc',
   'POST /season/what-if/read': 'ghmc',
+  'POST /season/swap-dates': 'hmc',
+  'POST /season/swap-dates/read': 'hmc',
   'GET /projects/:id/helps': 'ghmc',
   'POST /projects/:id/helps': 'ghmc',
   'GET /projects/:id/season-nights/:nightDate': 'ghmc',

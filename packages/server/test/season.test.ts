@@ -1,19 +1,23 @@
 // The season as the application plans it: for all granted projects, around closed nights and deadlines, masked for whoever may not see.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Season, SeasonReason, WhatIf } from '@meridiem/contract';
+import type { Season, SeasonReason, TriedSwap, WhatIf } from '@meridiem/contract';
 import {
   addClosure,
   askConsequences,
   askHelps,
   askSeasonReason,
+  askSwapDates,
   askWhatIf,
   askSeason,
   editClimateMonth,
   editProject,
+  listPeople,
   readConsequences,
   readHelps,
   readSeasonReason,
+  readStanding,
+  readSwapDates,
   readWhatIf,
   readNightStandings,
   readObservatory,
@@ -22,8 +26,15 @@ import {
   undoLast,
 } from '@meridiem/contract';
 import type { SeasonRequest } from '@meridiem/core';
-import { consequencesOf, explainSeasonNight, nightDatePlus, seasonOutlook, whatHelps } from '@meridiem/core';
-import type { ConsequencesJob, HelpsJob, SeasonJob, SeasonReasonJob } from '../src/jobs/plan-job.ts';
+import {
+  consequencesOf,
+  explainSeasonNight,
+  nightDatePlus,
+  seasonDifference,
+  seasonOutlook,
+  whatHelps,
+} from '@meridiem/core';
+import type { ConsequencesJob, HelpsJob, SeasonJob, SeasonReasonJob, SwapDatesJob } from '../src/jobs/plan-job.ts';
 import type { TestApp } from './test-app.ts';
 import { createTestApp, testWorker } from './test-app.ts';
 
@@ -35,11 +46,13 @@ let worker: Awaited<ReturnType<typeof testWorker>>;
 beforeAll(async () => {
   test = await createTestApp({ exposures: 200 });
   worker = await testWorker(test.database, test.appUrl, async (task) => {
-    const { request, compared, helped, asked, options } = task as unknown as Partial<
-      ConsequencesJob & SeasonJob & HelpsJob & SeasonReasonJob
+    const { request, compared, swapped, helped, asked, options } = task as unknown as Partial<
+      ConsequencesJob & SwapDatesJob & SeasonJob & HelpsJob & SeasonReasonJob
     >;
     const quick = { ...options!, seconds: 0.2, boundRounds: 0, draws: 20 };
     if (asked) return { reason: explainSeasonNight(asked, { seed: 1, seconds: 0.05 }) };
+    if (swapped)
+      return seasonDifference({ changed: fewNights(swapped.changed), asIs: fewNights(swapped.asIs) }, quick)!;
     if (helped) return whatHelps(fewNights(helped.request), helped.projectId, { ...quick, seconds: 0.05 })!;
     return compared ? consequencesOf(compared, quick)! : seasonOutlook(request!, quick)!;
   });
@@ -188,6 +201,84 @@ describe('the season', () => {
     expect(seen.nights.flatMap(({ cells }) => cells).filter((cell) => cell.projectId === null && cell.filters.length > 0)).toEqual([]); // prettier-ignore
     expect(seen.nights.flatMap(({ cells }) => cells).some((cell) => cell.projectId === null)).toBe(true);
     expect(JSON.stringify(await planned(owner))).toContain(projectId);
+  }, 120_000);
+});
+
+describe('before hours are swapped', () => {
+  const idOf = async (name: string): Promise<string> =>
+    (await test.call('ilse', listPeople)).body.people.find((person) => person.name.startsWith(name))!.id;
+  const tried = async (): Promise<TriedSwap> => ({
+    rigId: (await observatory()).rigs[0].id,
+    fromId: await idOf('Mirela'),
+    toId: await idOf('Jonah'),
+    givesSky: 'bright',
+    givesHours: 4,
+    getsHours: 3,
+  });
+  async function found(who: string, body: TriedSwap) {
+    const asked = await test.call(who, askSwapDates, { body });
+    if (asked.status !== 200) return asked;
+    for (let i = 0; i < 600; i++, await sleep(100)) {
+      const answer = await test.call(who, readSwapDates, { body });
+      if (answer.body.dates) return answer;
+    }
+    throw new Error('The dates have not come');
+  }
+
+  it('says when both members’ projects end before it and after it, and moves no hour', async () => {
+    const swap = await tried();
+    const rowsBefore = (await test.call('mirela', readStanding)).body.rows;
+    const { dates } = (await found('mirela', swap)).body;
+    const owners = new Set(dates!.ends.map(({ ownerId }) => ownerId));
+    expect([...owners].sort()).toEqual([swap.fromId, swap.toId].sort());
+    for (const { middleWithout, middleWith, nights } of dates!.ends)
+      expect(nights === null).toBe(middleWithout === null || middleWith === null);
+    expect((await test.call('mirela', readStanding)).body).toMatchObject({ rows: rowsBefore, gifts: [], swaps: [] });
+  }, 120_000);
+
+  it('plans with the hours that each would then have, of that rig alone', async () => {
+    const swap = await tried();
+    await test.call('jonah', askSwapDates, { body: swap });
+    const { request } = (await test.ownerDatabase.one<{ request: SwapDatesJob }>(
+      `SELECT request FROM jobs WHERE kind = 'swapDates' ORDER BY created DESC LIMIT 1`,
+    ))!;
+    const hoursOf = (season: SeasonRequest, memberId: string, skyClass: string, rigId: string): number =>
+      season.shares!.standings.find((row) => row.memberId === memberId && row.skyClass === skyClass && row.rigId === rigId)!.entitledHours; // prettier-ignore
+    const moved = (memberId: string, skyClass: string, rigId = swap.rigId): number =>
+      hoursOf(request.swapped.changed, memberId, skyClass, rigId) - hoursOf(request.swapped.asIs, memberId, skyClass, rigId); // prettier-ignore
+    expect(moved(swap.fromId, 'bright')).toBeCloseTo(-4, 9);
+    expect(moved(swap.fromId, 'dark')).toBeCloseTo(3, 9);
+    expect(moved(swap.toId, 'bright')).toBeCloseTo(4, 9);
+    expect(moved(swap.toId, 'dark')).toBeCloseTo(-3, 9);
+    const otherRig = (await observatory()).rigs[1].id;
+    expect(moved(swap.fromId, 'bright', otherRig)).toBe(0);
+  }, 120_000);
+
+  it('is told to its two members and coordinators only, of members and rigs that are here', async () => {
+    const swap = await tried();
+    expect((await test.call('ruan', askSwapDates, { body: swap })).status).toBe(403);
+    expect((await test.call('ruan', readSwapDates, { body: swap })).status).toBe(403);
+    expect((await test.call('ilse', readSwapDates, { body: swap })).status).toBe(200);
+    const of = async (fields: Partial<TriedSwap>) =>
+      (await test.call('ilse', askSwapDates, { body: { ...swap, ...fields } })).status;
+    expect(await of({ toId: swap.fromId })).toBe(422);
+    expect(await of({ toId: await idOf('Sam') })).toBe(422);
+    expect(await of({ rigId: swap.fromId })).toBe(404);
+    expect(await of({ givesHours: -1 })).toBe(400);
+  }, 120_000);
+
+  it('does not name a private project of the other member', async () => {
+    const swap = await tried();
+    const [theirs] = await test.ownerDatabase.rows<{ id: string; name: string }>(
+      `SELECT p.id, p.name FROM projects p WHERE p.owner_id = $1 AND p.state = 'granted' LIMIT 1`,
+      [swap.toId],
+    );
+    await test.ownerDatabase.rows('UPDATE projects SET private = true WHERE id = $1', [theirs.id]);
+    const answer = JSON.stringify((await found('mirela', swap)).body);
+    expect(answer).not.toContain(theirs.id);
+    expect(answer).not.toContain(theirs.name);
+    expect(JSON.stringify((await found('jonah', swap)).body)).toContain(theirs.id);
+    await test.ownerDatabase.rows('UPDATE projects SET private = false WHERE id = $1', [theirs.id]);
   }, 120_000);
 });
 

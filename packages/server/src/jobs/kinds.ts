@@ -14,6 +14,7 @@ export const JOB_KINDS = {
   outlook: { work: 'outlookJob', priority: 0, longestSec: 300, isQuiet: true },
   season: { work: 'seasonJob', priority: 5, longestSec: 600, isQuiet: false },
   consequences: { work: 'consequencesJob', priority: 5, longestSec: 600, isQuiet: false },
+  swapDates: { work: 'swapDatesJob', priority: 5, longestSec: 600, isQuiet: false },
   visits: { work: 'visitsJob', priority: 3, longestSec: 600, isQuiet: false },
   helps: { work: 'helpsJob', priority: 3, longestSec: 600, isQuiet: false },
   seasonReason: { work: 'seasonReasonJob', priority: 5, longestSec: 600, isQuiet: false },

@@ -1,6 +1,7 @@
 // What goes into and comes out of a planning job; both sides of the thread speak it.
 import type {
   AskedNight,
+  ComparedSeasons,
   ExplainOptions,
   SeasonReason,
   Gap,
@@ -76,6 +77,11 @@ export interface ConsequencesJob {
     readonly withProject: SeasonRequest;
     readonly without: SeasonRequest;
   };
+  readonly options: SeasonOptions;
+}
+
+export interface SwapDatesJob {
+  readonly swapped: ComparedSeasons;
   readonly options: SeasonOptions;
 }
 

@@ -1,6 +1,6 @@
 // The worker's side of planning: one request in, a plan and every goal's windows out.
 import type { MessagePort } from 'node:worker_threads';
-import type { Consequences, EarlyEnds, LimitCost, Outlook, Season, WhatHelps } from '@meridiem/core';
+import type { Consequences, EarlyEnds, LimitCost, Outlook, Season, SeasonDifference, WhatHelps } from '@meridiem/core';
 import {
   consequencesOf,
   earlyEnds,
@@ -11,6 +11,7 @@ import {
   proposeVisits,
   reserveOf,
   reviewNight,
+  seasonDifference,
   seasonOutlook,
   usableSecByNight,
   whatHelps,
@@ -28,6 +29,7 @@ import type {
   SeasonJob,
   SeasonReasonJob,
   SeasonReasonResult,
+  SwapDatesJob,
   UsableJob,
   VisitsJob,
   VisitsResult,
@@ -76,6 +78,9 @@ export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgre
 
 export const consequencesJob = ({ compared, options, progress }: ConsequencesJob & ToldProgress): Consequences =>
   consequencesOf(compared, options, telling(progress))!;
+
+export const swapDatesJob = ({ swapped, options, progress }: SwapDatesJob & ToldProgress): SeasonDifference =>
+  seasonDifference(swapped, options, telling(progress))!;
 
 export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress): WhatHelps =>
   whatHelps(helped.request, helped.projectId, options, telling(progress))!;

@@ -12,6 +12,7 @@ export const PLANNED_WORK = [
   'season',
   'season-reason',
   'consequences',
+  'swap-dates',
   'what-if',
   'helps',
   'visit-advice',

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { nightInstance } from '../../../../../bench/instances.ts';
 import { nightDatePlus, observingNight } from '../../time/nights.ts';
-import { consequencesOf } from './consequences.ts';
+import { consequencesOf, seasonDifference } from './consequences.ts';
 import type { SeasonRequest } from './season-of-nights.ts';
 
 const OPTIONS = { seed: 1, seconds: 0.2, boundRounds: 0, draws: 60, persistence: 0.3 };
@@ -73,5 +73,42 @@ describe('the consequences of a project', () => {
     consequencesOf(compared, OPTIONS, (share) => told.push(share) < 0);
     expect(told.every((share, i) => i === 0 || share >= told[i - 1])).toBe(true);
     expect(told.at(-1)).toBeGreaterThan(0.9);
+  });
+});
+
+describe('the difference that hours make', () => {
+  const [mine, theirs] = request.projects;
+  /** Two members with one project each; one has been charged much more than they were entitled to, or much less. */
+  function seasonOf(aheadHours: number): SeasonRequest {
+    const panels = request.panels.filter(({ projectId }) => [mine.id, theirs.id].includes(projectId));
+    const goals = request.goals
+      .filter(({ panelId }) => panels.some(({ id }) => id === panelId))
+      .map((goal) => (goal.wanted === null ? goal : { ...goal, toPlan: goal.toPlan * 3, wanted: goal.wanted * 3 }));
+    const standing = (memberId: string, skyClass: 'dark' | 'bright', chargedHours: number) =>
+      ({ memberId, rigId: 'rig', skyClass, share: 0.5, entitledHours: 20, chargedHours }); // prettier-ignore
+    const standings = (['dark', 'bright'] as const).flatMap((sky) => [
+      standing('mine', sky, 20 + aheadHours),
+      standing('theirs', sky, 20 - aheadHours),
+    ]);
+    const shares = { fairness: 1, memberOf: { [mine.id]: 'mine', [theirs.id]: 'theirs' }, standings, weights: { dark: 1, bright: 0.5 } }; // prettier-ignore
+    return { rigs: [{ rigId: 'rig', request: { ...request, projects: [mine, theirs], panels, goals }, acceptance: {} }], nights, shares }; // prettier-ignore
+  }
+  const taken = (ahead: number) => seasonDifference({ changed: seasonOf(ahead), asIs: seasonOf(0) }, OPTIONS)!;
+
+  it('is nothing where none are moved, and is told of each project', () => {
+    const { delays, draws, lastNight } = taken(0);
+    expect(delays.map(({ projectId }) => projectId).sort()).toEqual([mine.id, theirs.id].sort());
+    expect(delays.every(({ isNoticeable, isSooner }) => !isNoticeable && !isSooner)).toBe(true);
+    expect([draws, lastNight]).toEqual([OPTIONS.draws, nights.at(-1)!.night.nightDate]);
+  });
+
+  it('is never later and sooner at once, and helps who is behind more than who is ahead', () => {
+    const gain = (ahead: number, id: string): number => {
+      const { finishedShareWith, finishedShareWithout, isNoticeable, isSooner } = taken(ahead).delays.find(({ projectId }) => projectId === id)!; // prettier-ignore
+      expect(isNoticeable && isSooner).toBe(false);
+      return finishedShareWith - finishedShareWithout;
+    };
+    expect(gain(-18, mine.id)).toBeGreaterThanOrEqual(gain(18, mine.id));
+    expect(gain(18, theirs.id)).toBeGreaterThanOrEqual(gain(-18, theirs.id));
   });
 });

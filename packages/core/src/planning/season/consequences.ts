@@ -1,11 +1,11 @@
-// What a project asked for would do to a season: when it would end, what it would take, and whom it would delay.
+// What a change would do to a season: when projects would end with it and without it, and whom it would delay.
 import { nightDatePlus } from '../../time/nights.ts';
 import type { ProjectForecast, Season, SeasonOptions } from './season-outlook.ts';
 import { outlookOfSeason } from './season-outlook.ts';
 import type { SeasonRequest } from './season-of-nights.ts';
 import { seasonOfNights } from './season-of-nights.ts';
 
-/** Another project's end with and without the one asked for. */
+/** A project's end with a change and without it. */
 export interface Delay {
   readonly projectId: string;
   readonly middleWithout: string | null;
@@ -14,13 +14,20 @@ export interface Delay {
   readonly finishedShareWith: number;
   /** Nights that it ends later in the middle of all seasons; null where one of both has no such night. */
   readonly nights: number | null;
-  /** More than three seeds of the same season differ by. */
+  /** Later, or less often at all, by more than three seeds of the same season differ by. */
   readonly isNoticeable: boolean;
+  /** Sooner, or more often, by as much. */
+  readonly isSooner: boolean;
 }
 
-export interface Consequences {
-  /** The project asked for. */
-  readonly own: ProjectForecast;
+/** Two seasons, the same but for a change. */
+export interface ComparedSeasons {
+  readonly changed: SeasonRequest;
+  readonly asIs: SeasonRequest;
+}
+
+/** What becomes of every project of the season as it is. */
+export interface SeasonDifference {
   /** Projects delayed noticeably come first. */
   readonly delays: readonly Delay[];
   readonly draws: number;
@@ -28,21 +35,55 @@ export interface Consequences {
   readonly lastNight: string;
 }
 
+export interface Consequences extends SeasonDifference {
+  /** The project asked for. */
+  readonly own: ProjectForecast;
+}
+
 const SEEDS = 3;
 /** Of being finished at all: less than this is no noticeable difference. */
 const NOTICEABLE_SHARE = 0.1;
 
-/** Compares the season with a project and without it: same start, same seed, same draws.
+/** Compares the season with a project and without it.
  * @param withProject all that is granted and the project asked for
  * @param without the same without it
  * @returns null where it was stopped */
 export function consequencesOf(
   { projectId, withProject, without }: { projectId: string; withProject: SeasonRequest; without: SeasonRequest },
   options: SeasonOptions,
-  onProgress: (share: number) => boolean = () => false,
+  onProgress?: (share: number) => boolean,
 ): Consequences | null {
+  const compared = comparedSeasons({ changed: withProject, asIs: without }, options, onProgress);
+  if (!compared) return null;
+  const { after, delays, ...difference } = compared;
+  return {
+    ...difference,
+    own: forecastIn(after, projectId),
+    delays: delays.filter((delay) => delay.projectId !== projectId),
+  };
+}
+
+/** Compares the season as it is with one that is changed, project by project.
+ * @returns null where it was stopped */
+export function seasonDifference(
+  compared: ComparedSeasons,
+  options: SeasonOptions,
+  onProgress?: (share: number) => boolean,
+): SeasonDifference | null {
+  const found = comparedSeasons(compared, options, onProgress);
+  if (!found) return null;
+  const { after: _, ...difference } = found;
+  return difference;
+}
+
+/** Same start, same seed, same draws; what it is like without the change from two seeds more. */
+function comparedSeasons(
+  { changed, asIs }: ComparedSeasons,
+  options: SeasonOptions,
+  onProgress: (share: number) => boolean = () => false,
+): (SeasonDifference & { readonly after: Season }) | null {
   const steps = SEEDS + 1;
-  const surveyed = [withProject, without].map((request) => ({ request, season: seasonOfNights(request) }));
+  const surveyed = [changed, asIs].map((request) => ({ request, season: seasonOfNights(request) }));
   const seasons: Season[] = [];
   for (let step = 0; step < steps; step++) {
     const seed = options.seed + Math.max(0, step - 1);
@@ -53,17 +94,16 @@ export function consequencesOf(
     seasons.push(season);
   }
   const [after, before, ...others] = seasons;
-  const delays = before.projects
-    .filter((project) => project.projectId !== projectId)
-    .map((project) => {
-      const alike = others.map((season) => forecastIn(season, project.projectId));
-      return delayOf(project, forecastIn(after, project.projectId), alike);
-    });
+  const delays = before.projects.flatMap((project) => {
+    const then = after.projects.find(({ projectId }) => projectId === project.projectId);
+    const alike = others.map((season) => forecastIn(season, project.projectId));
+    return then ? [delayOf(project, then, alike)] : [];
+  });
   return {
-    own: forecastIn(after, projectId),
+    after,
     delays: delays.sort((a, b) => Number(b.isNoticeable) - Number(a.isNoticeable) || (b.nights ?? 0) - (a.nights ?? 0)),
     draws: options.draws,
-    lastNight: withProject.nights.at(-1)!.night.nightDate,
+    lastNight: changed.nights.at(-1)!.night.nightDate,
   };
 }
 
@@ -75,6 +115,8 @@ function delayOf(without: ProjectForecast, withProject: ProjectForecast, alike: 
   const spread = Math.max(0, ...alike.map(({ middle }) => Math.abs(nightsBetween(without.middle, middle) ?? 0)));
   const shares = [without, ...alike].map(({ finishedShare }) => finishedShare);
   const lost = Math.min(...shares) - withProject.finishedShare;
+  const won = withProject.finishedShare - Math.max(...shares);
+  const isNoticeable = (nights !== null && nights > spread) || lost > NOTICEABLE_SHARE;
   return {
     projectId: without.projectId,
     middleWithout: without.middle,
@@ -82,7 +124,8 @@ function delayOf(without: ProjectForecast, withProject: ProjectForecast, alike: 
     finishedShareWithout: without.finishedShare,
     finishedShareWith: withProject.finishedShare,
     nights,
-    isNoticeable: (nights !== null && nights > spread) || lost > NOTICEABLE_SHARE,
+    isNoticeable,
+    isSooner: !isNoticeable && ((nights !== null && -nights > spread) || won > NOTICEABLE_SHARE),
   };
 }
 

@@ -6,6 +6,7 @@ import {
   askWhatIf,
   askSeason,
   askSeasonReason,
+  askSwapDates,
   askProjectOutlook,
   changeByHand,
   editEarlyEnds,
@@ -23,6 +24,7 @@ import {
   readHelps,
   readSeason,
   readSeasonReason,
+  readSwapDates,
   readVisitAdvice,
   readVisitEffects,
   readWhatIf,
@@ -54,6 +56,8 @@ export async function planningRoutes(app: FastifyInstance, { service }: { servic
   serve(app, askSeasonReason, async ({ viewer, params }) => service.askSeasonReason(viewer, params));
   serve(app, readConsequences, async ({ viewer, params }) => service.consequences(viewer, params.id));
   serve(app, askConsequences, async ({ viewer, params }) => service.askConsequences(viewer, params.id));
+  serve(app, readSwapDates, async ({ viewer, body }) => service.swapDates(viewer, body));
+  serve(app, askSwapDates, async ({ viewer, body }) => service.askSwapDates(viewer, body));
   serve(app, askSeason, async ({ viewer }) => service.askSeason(viewer));
   serve(app, readProjectOutlook, async ({ viewer, params }) => service.outlook(viewer, params.id));
   serve(app, askProjectOutlook, async ({ viewer, params }) => service.askOutlook(viewer, params.id));

@@ -1,5 +1,5 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
-import type { Observatory } from '@meridiem/contract';
+import type { Observatory, TriedSwap } from '@meridiem/contract';
 import type {
   ChargeWeights,
   EnvelopeHours,
@@ -55,6 +55,8 @@ export interface SeasonChange {
   readonly anyFilter?: boolean;
   /** Shares by member, of every rig and sky. */
   readonly memberShares?: Readonly<Record<string, number>>;
+  /** Hours that two members might swap. */
+  readonly swapped?: TriedSwap;
 }
 
 type ClosedNights = Pick<Observatory['closures'][number], 'rigId' | 'firstNight' | 'lastNight'>;
@@ -86,10 +88,11 @@ export async function seasonFacts(
       closed = [],
       fairness,
       memberShares,
+      swapped,
       anyFilter = false,
     } = {}) => ({
       // prettier-ignore
-      shares: changedShares(shares, fairness, memberShares),
+      shares: changedShares(shares, { fairness, memberShares, swapped }),
       nights: nightsAhead(observatory),
       rigs: observatory.rigs.map((rig, r): SeasonRequest['rigs'][number] => {
         const visits = visitsOf(work, rig.id);
@@ -124,13 +127,25 @@ export async function seasonFacts(
 
 function changedShares(
   shares: SeasonShares,
-  fairness = shares.fairness,
-  memberShares?: Readonly<Record<string, number>>,
+  { fairness = shares.fairness, memberShares, swapped }: Pick<SeasonChange, 'fairness' | 'memberShares' | 'swapped'>,
 ): SeasonShares {
-  const standings = memberShares
-    ? shares.standings.map((row) => ({ ...row, share: memberShares[row.memberId] ?? 0 }))
-    : shares.standings;
+  const standings = shares.standings.map((row) => ({
+    ...row,
+    share: memberShares ? (memberShares[row.memberId] ?? 0) : row.share,
+    entitledHours: row.entitledHours + (swapped ? hoursGot(swapped, row) : 0),
+  }));
   return { ...shares, fairness, standings };
+}
+
+/** What a swap adds to a member's entitled hours of a rig and sky. */
+function hoursGot(
+  { rigId, fromId, toId, givesSky, givesHours, getsHours }: TriedSwap,
+  row: SeasonShares['standings'][number],
+): number {
+  if (row.rigId !== rigId || (row.memberId !== fromId && row.memberId !== toId)) return 0;
+  const isGiven = row.skyClass === givesSky;
+  const got = isGiven ? -givesHours : getsHours;
+  return row.memberId === fromId ? got : -got;
 }
 
 /** What visits will change at a rig, day by day. */

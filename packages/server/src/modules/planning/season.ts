@@ -25,7 +25,7 @@ const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
 /** Up to nine seasons of one project: each gets less still. */
 const HELPED = { seed: 1, seconds: 2, boundRounds: 0, draws: 100 } as const;
 /** Four seasons are compared: each gets less. */
-const COMPARED = { seed: 1, seconds: 3, boundRounds: 0, draws: 200 } as const;
+export const COMPARED = { seed: 1, seconds: 3, boundRounds: 0, draws: 200 } as const;
 
 export interface SeasonParts extends SeasonFactParts {
   readonly jobs: JobService;
@@ -38,7 +38,11 @@ type ConsequencesAnswer = { consequences: Consequences | null; job: Answer<Found
 type Usual = typeof OPTIONS | typeof HELPED | typeof COMPARED;
 
 /** Options of a search under the observatory's weather, at the effort of this server. */
-const searchOptions = ({ searchEffort }: SeasonParts, usual: Usual, { observatory }: SeasonFacts): SeasonOptions => ({
+export const searchOptions = (
+  { searchEffort }: SeasonParts,
+  usual: Usual,
+  { observatory }: SeasonFacts,
+): SeasonOptions => ({
   ...usual,
   seconds: usual.seconds * searchEffort,
   boundRounds: Math.ceil(usual.boundRounds * searchEffort),

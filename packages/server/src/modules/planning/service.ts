@@ -18,6 +18,7 @@ import type { RestOfNight, RigPlanner, RigPlannerParts } from './rig-planner.ts'
 import { createRigPlanner, rigNamed } from './rig-planner.ts';
 import { createSeason } from './season.ts';
 import { createSeasonReason } from './season-reason.ts';
+import { createSwapDates } from './swap-dates.ts';
 import { createVisitAdvice } from './visit-advice.ts';
 
 export interface PlanningParts extends RigPlannerParts {
@@ -46,6 +47,7 @@ export function createPlanningService(parts: PlanningParts) {
     ...createProjectNights(use),
     ...createSeason(use),
     ...createSeasonReason(use),
+    ...createSwapDates(use),
     ...createVisitAdvice(use),
 
     /** For a night under way. */

@@ -36,7 +36,14 @@ export default function StandingPage() {
         </Link>
         .
       </p>
-      <Swaps standing={standing} people={members.people} youId={youId} isGuest={role === 'guest'} acts={acts} />
+      <Swaps
+        standing={standing}
+        people={members.people}
+        youId={youId}
+        isGuest={role === 'guest'}
+        isCoordinator={role === 'coordinator'}
+        acts={acts}
+      />
       <SharePeriods standing={standing} people={members.people} tonight={tonight} mayEdit={isCoordinator} acts={acts} />
       <Months standing={standing} />
     </>

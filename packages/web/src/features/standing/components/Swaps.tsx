@@ -7,17 +7,19 @@ import { dayOf, hours } from '../../../words/format.ts';
 import { SKY_WORDS } from '../../../words/shares.ts';
 import type { ShareActs } from '../queries.ts';
 import { advisedSwaps } from '../view-model.ts';
+import { SwapDates } from './SwapDates.tsx';
 
 interface SwapsProps {
   readonly standing: Standing;
   readonly people: readonly Person[];
   readonly youId: string;
   readonly isGuest: boolean;
+  readonly isCoordinator: boolean;
   readonly acts: ShareActs;
 }
 
 /** Hours given and swapped: what is offered, what would be worth offering, what was done. */
-export function Swaps({ standing, people, youId, isGuest, acts }: SwapsProps) {
+export function Swaps({ standing, people, youId, isGuest, isCoordinator, acts }: SwapsProps) {
   const notice = useNotice();
   const attempt = (work: Promise<unknown>, done: string): void =>
     void work.then(
@@ -38,6 +40,7 @@ export function Swaps({ standing, people, youId, isGuest, acts }: SwapsProps) {
           rigName={rigName(swap.rigId)}
           acts={acts}
           attempt={attempt}
+          people={people}
         />
       ))}
       {advice.length > 0 && (
@@ -66,6 +69,19 @@ export function Swaps({ standing, people, youId, isGuest, acts }: SwapsProps) {
                 >
                   Offer this swap
                 </button>
+              )}
+              {(isCoordinator || youId === givesBrightId || youId === givesDarkId) && (
+                <SwapDates
+                  people={people}
+                  swap={{
+                    rigId,
+                    fromId: givesBrightId,
+                    toId: givesDarkId,
+                    givesSky: 'bright',
+                    givesHours: rounded(brightHours),
+                    getsHours: rounded(darkHours),
+                  }}
+                />
               )}
             </li>
           ))}
@@ -102,9 +118,10 @@ interface OfferedSwapProps {
   readonly rigName: string;
   readonly acts: ShareActs;
   readonly attempt: (work: Promise<unknown>, done: string) => void;
+  readonly people: readonly Person[];
 }
 
-function OfferedSwap({ swap, youId, rigName, acts, attempt }: OfferedSwapProps) {
+function OfferedSwap({ swap, youId, rigName, acts, attempt, people }: OfferedSwapProps) {
   const isYours = swap.fromId === youId;
   const gives = `${hours(swap.givesHours)} h ${SKY_WORDS[swap.givesSky]}`;
   const gets = `${hours(swap.getsHours)} h ${SKY_WORDS[swap.getsSky]}`;
@@ -142,12 +159,13 @@ function OfferedSwap({ swap, youId, rigName, acts, attempt }: OfferedSwapProps) 
           </button>
         </>
       )}
+      <SwapDates swap={swap} people={people} />
     </div>
   );
 }
 
 /** Gives hours, or offers them for hours of the other sky. */
-function GiveForm({ standing, people, youId, acts }: Omit<SwapsProps, 'isGuest'>) {
+function GiveForm({ standing, people, youId, acts }: Omit<SwapsProps, 'isGuest' | 'isCoordinator'>) {
   const others = people.filter(({ id, role, suspended }) => id !== youId && role !== 'guest' && !suspended);
   const unwritten = {
     rigId: standing.counted[0]?.rigId ?? '',
