@@ -1,5 +1,5 @@
-// One night against the best plan known of it: npm run bench:best-known. With "-- --search ITERATIONS SEED" plans are looked for from a
-// seed of their own first, and those that are better are kept.
+// One night against the best plan known of it: npm run bench:best-known. With "-- --search ITERATIONS SEED GOALS" plans are looked for
+// from a seed of their own instead, of nights of one size or all, and those that are better are kept.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { NightProblem, Placement } from '@meridiem/core';
@@ -58,8 +58,9 @@ const placementsOf = ({ goals }: NightProblem, runs: readonly StoredRun[]): Plac
     startsSec: Array.from({ length: count }, (_, i) => startSec + i * goals[goal].cycleSec),
   }));
 
-function searched(known: readonly KnownPlan[], iterations: number, seed: number): KnownPlan[] {
+function searched(known: readonly KnownPlan[], iterations: number, seed: number, size: number | null): KnownPlan[] {
   return known.map((plan) => {
+    if (size !== null && plan.goals !== size) return plan;
     const problem = problemOf(plan.goals, plan.seed);
     const budget = Math.round((iterations * plan.goals) / SIZES[0].goals);
     const { placements } = solveNight(problem, { seed: 1000 * seed, iterations: budget });
@@ -97,10 +98,10 @@ function stored(): KnownPlan[] {
   }
 }
 
-const [word, iterations, seed = '1'] = process.argv.slice(2);
+const [word, iterations, seed = '1', size] = process.argv.slice(2);
 let known = stored();
 if (word === '--search') {
-  known = searched(known, Number(iterations), Number(seed));
+  known = searched(known, Number(iterations), Number(seed), size ? Number(size) : null);
   writeFileSync(FILE, `[\n${known.map((plan) => JSON.stringify(plan)).join(',\n')}\n]\n`);
 } else {
   solveNight(problemOf(40, 1), { seed: 1, iterations: 2000 });

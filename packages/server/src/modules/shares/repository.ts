@@ -73,9 +73,10 @@ export interface HoursRow {
   readonly hours: number;
 }
 
-/** Sums of floating numbers depend on the order of their rows in the last digits; plans are kept by what they were made
- * from, so these are rounded far below anything that counts. */
-const STEADY = (sum: string): string => `round((${sum})::numeric, 6)::float8`;
+/** Sums of floating numbers depend on the order of their rows in the last digits, however they are rounded afterwards, and plans
+ * are kept by what they were made from: so decimal numbers are added up, each rounded far below anything that counts. */
+const SUM = (hours: string): string => `sum(round((${hours})::numeric, 9))`;
+const STEADY = (exact: string): string => `round(${exact}, 6)::float8`;
 
 /** Closed nights that entitled somebody to something, the newest of each rig: what standing looks back on. */
 const COUNTED = `WITH newest AS (
@@ -88,14 +89,14 @@ const COUNTED = `WITH newest AS (
 
 export const entitledSums = (queries: Queries, observatoryId: string, nights: number): Promise<HoursRow[]> =>
   queries.rows(
-    `${COUNTED} SELECT e.person_id AS "memberId", c.rig_id AS "rigId", e.sky_class AS "skyClass", ${STEADY('sum(e.hours)')} AS hours
+    `${COUNTED} SELECT e.person_id AS "memberId", c.rig_id AS "rigId", e.sky_class AS "skyClass", ${STEADY(SUM('e.hours'))} AS hours
      FROM counted c JOIN entitlements e ON e.closing_id = c.id GROUP BY 1, 2, 3`,
     [observatoryId, nights],
   );
 
 export const chargedSums = (queries: Queries, observatoryId: string, nights: number): Promise<HoursRow[]> =>
   queries.rows(
-    `${COUNTED} SELECT t.member_id AS "memberId", c.rig_id AS "rigId", CASE t.sky_class WHEN 'dark' THEN 'dark' ELSE 'bright' END AS "skyClass", ${STEADY('sum(t.charged_hours)')} AS hours
+    `${COUNTED} SELECT t.member_id AS "memberId", c.rig_id AS "rigId", CASE t.sky_class WHEN 'dark' THEN 'dark' ELSE 'bright' END AS "skyClass", ${STEADY(SUM('t.charged_hours'))} AS hours
      FROM counted c JOIN time_account t ON t.rig_id = c.rig_id AND t.night_date = c.night_date
      WHERE t.member_id IS NOT NULL GROUP BY 1, 2, 3`,
     [observatoryId, nights],
@@ -109,7 +110,7 @@ export const giftSums = (queries: Queries, observatoryId: string, nights: number
          CROSS JOIN LATERAL (VALUES (g.to_id, g.hours), (g.from_id, -g.hours)) AS x(person_id, hours)
          WHERE g.observatory_id = $1 AND g.withdrawn IS NULL
            AND g.night_date >= coalesce((SELECT f.night_date FROM first f WHERE f.rig_id = g.rig_id), g.night_date))
-     SELECT person_id AS "memberId", rig_id AS "rigId", sky_class AS "skyClass", ${STEADY('sum(hours)')} AS hours FROM moved GROUP BY 1, 2, 3`,
+     SELECT person_id AS "memberId", rig_id AS "rigId", sky_class AS "skyClass", ${STEADY(SUM('hours'))} AS hours FROM moved GROUP BY 1, 2, 3`,
     [observatoryId, nights],
   );
 
@@ -130,7 +131,7 @@ export const countedNights = (queries: Queries, observatoryId: string, nights: n
        ${STEADY('coalesce(sum(h.dark) / nullif(count(c.id), 0), 0)')} AS "darkHours", ${STEADY('coalesce(sum(h.bright) / nullif(count(c.id), 0), 0)')} AS "brightHours",
        coalesce((SELECT sum(t.hours) FROM time_account t WHERE t.rig_id = r.id AND t.kind IN ('weather', 'fault', 'visit') AND t.sky_class <> 'day' AND t.night_date >= min(c.night_date)), 0)::float8 AS "lostHours"
      FROM rigs r LEFT JOIN counted c ON c.rig_id = r.id
-     LEFT JOIN LATERAL (SELECT sum(e.hours) FILTER (WHERE e.sky_class = 'dark') AS dark, sum(e.hours) FILTER (WHERE e.sky_class = 'bright') AS bright FROM entitlements e WHERE e.closing_id = c.id) h ON true
+     LEFT JOIN LATERAL (SELECT ${SUM('e.hours')} FILTER (WHERE e.sky_class = 'dark') AS dark, ${SUM('e.hours')} FILTER (WHERE e.sky_class = 'bright') AS bright FROM entitlements e WHERE e.closing_id = c.id) h ON true
      WHERE r.observatory_id = $1 GROUP BY r.id, r.position ORDER BY r.position`,
     [observatoryId, nights],
   );
@@ -203,7 +204,7 @@ export const grantedHours = (queries: Queries, projectIds: readonly string[]): P
   queries.rows(
     `SELECT g.project_id AS "projectId", g.dark AS "darkHours", g.bright AS "brightHours", ${STEADY('coalesce(u.dark, 0)')} AS "usedDarkHours", ${STEADY('coalesce(u.bright, 0)')} AS "usedBrightHours"
      FROM (SELECT project_id, sum(dark_hours)::float8 AS dark, sum(bright_hours)::float8 AS bright, min(created) AS since FROM grants WHERE project_id = ANY ($1::uuid[]) AND withdrawn IS NULL GROUP BY 1) g
-     LEFT JOIN LATERAL (SELECT sum(t.charged_hours) FILTER (WHERE t.sky_class = 'dark') AS dark, sum(t.charged_hours) FILTER (WHERE t.sky_class <> 'dark') AS bright
+     LEFT JOIN LATERAL (SELECT ${SUM('t.charged_hours')} FILTER (WHERE t.sky_class = 'dark') AS dark, ${SUM('t.charged_hours')} FILTER (WHERE t.sky_class <> 'dark') AS bright
        FROM time_account t WHERE t.project_id = g.project_id AND lower(t.during) >= g.since) u ON true`,
     [projectIds],
   );
