@@ -85,7 +85,7 @@ describe('what granting a project would do', () => {
   });
 
   it('says how much later others end, or how much more seldom', () => {
-    const delay = { projectId: 'p', name: 'x', middleWithout: '2026-12-12', middleWith: '2026-12-15', finishedShareWithout: 1, finishedShareWith: 0.98, nights: 3, isNoticeable: true }; // prettier-ignore
+    const delay = { projectId: 'p', name: 'x', middleWithout: '2026-12-12', middleWith: '2026-12-15', finishedShareWithout: 1, finishedShareWith: 0.98, nights: 3, isNoticeable: true, isSooner: false }; // prettier-ignore
     expect(delayWords(delay)).toBe('would end about 3 nights later, 15 Dec instead of 12 Dec');
     expect(delayWords({ ...delay, nights: null, middleWith: null, finishedShareWith: 0.4 })).toBe(
       'would end in 40 % of the seasons instead of 100 %',
