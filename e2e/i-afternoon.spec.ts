@@ -60,7 +60,7 @@ test('a project’s earlier settings are taken over in one step', async ({ page 
   const form = page.getByRole('form', { name: 'Goals on all panels' });
   await form.getByRole('button', { name: 'as in its earlier exposures' }).click();
   const recipes = form.getByLabel(/^Recipe \d/);
-  expect(await recipes.count()).toBeGreaterThan(1);
+  await expect.poll(() => recipes.count()).toBeGreaterThan(1);
   for (const recipe of await recipes.all()) await expect(recipe).not.toHaveValue('');
   await form.getByLabel('Wanted 1').fill('25');
   await form.getByRole('button', { name: /^Set on/ }).click();
