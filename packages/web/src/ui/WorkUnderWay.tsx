@@ -1,3 +1,4 @@
+import type { JobShown } from '@meridiem/contract';
 import { WorkBar } from './WorkBar.tsx';
 import { percent } from '../words/format.ts';
 
@@ -36,3 +37,33 @@ export const WorkEnded = ({ words, again, onAgain }: { words: string; again: str
     </button>
   </p>
 );
+
+interface WorkStateProps {
+  /** What `useStoredWork` says of it. */
+  readonly work: {
+    readonly data: unknown;
+    readonly job: JobShown | null;
+    readonly isWorking: boolean;
+    readonly share: number;
+    readonly stop: (() => void) | null;
+    readonly ask: () => void;
+  };
+  readonly words: string;
+  readonly measured: string;
+  /** What asks for it again. */
+  readonly again: string;
+}
+
+/** How far stored work is, or how it ended without an answer. */
+export const WorkState = ({ work, words, measured, again }: WorkStateProps) => {
+  const { data, job, isWorking, share, stop, ask } = work;
+  return (
+    <>
+      {isWorking && data !== undefined && (
+        <WorkUnderWay words={words} measured={measured} share={share} onStop={stop} />
+      )}
+      {job?.state === 'stopped' && <WorkEnded words="Stopped." again={again} onAgain={ask} />}
+      {job?.state === 'failed' && <WorkEnded words={job.failure ?? 'It failed.'} again={again} onAgain={ask} />}
+    </>
+  );
+};

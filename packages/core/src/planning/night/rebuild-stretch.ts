@@ -48,7 +48,7 @@ export class StretchBuilder {
   }
 
   rebuilt(current: readonly TimedBlock[], random: Random): Block[] {
-    const { problem, goals } = this.#decoder;
+    const { problem } = this.#decoder;
     const lengthSec = SHORTEST_SEC + random() * (LONGEST_SEC - SHORTEST_SEC);
     const fromSec = random() * (problem.lengthSec + lengthSec) - lengthSec;
     const toSec = Math.min(problem.lengthSec, fromSec + lengthSec);
@@ -58,7 +58,7 @@ export class StretchBuilder {
     const last = before.at(-1);
     const built = this.#walked(Math.max(0, last?.endSec ?? fromSec), toSec, last ? last.goal : -1, random);
     const untimed = ({ goal, placed, earliestSec }: TimedBlock): Block => ({ goal, count: placed, earliestSec });
-    return [...before.map(untimed), ...built, ...after.map(untimed)].filter(({ goal }) => goals[goal].count > 0);
+    return [...before.map(untimed), ...built, ...after.map(untimed)];
   }
 
   #count(...parts: readonly (readonly TimedBlock[])[]): void {
@@ -150,15 +150,14 @@ export class StretchBuilder {
     let least = own.leastElsewhere;
     for (let i = 0; i < own.goals.length; i++) least = Math.min(least, this.#fractionOf(own, i));
     if (least >= 1 || own.leastElsewhere <= least) return 0;
-    let [secOfWhole, reachable] = [0, own.leastElsewhere];
+    let secOfWhole = 0;
     for (let i = 0; i < own.goals.length; i++) {
       const fraction = this.#fractionOf(own, i);
       if (fraction > least + NEARLY_LEAST) continue;
       if (!this.#open.includes(i)) return 0;
       secOfWhole += own.wanted[i] * this.#decoder.goals[own.goals[i]].cycleSec;
-      reachable = Math.min(reachable, 1);
     }
-    return own.weight * Math.min(reachable - least, usedSec / secOfWhole);
+    return own.weight * Math.min(Math.min(1, own.leastElsewhere) - least, usedSec / secOfWhole);
   }
 
   /** Goals of the panel that lack something and are open in the beginning and the middle of the stay. */

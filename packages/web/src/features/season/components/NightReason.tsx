@@ -1,7 +1,7 @@
 import { askSeasonReason, readSeasonReason } from '@meridiem/contract';
 import { call } from '../../../app/api.ts';
 import { useStoredWork } from '../../../app/stored-work.ts';
-import { WorkEnded, WorkUnderWay } from '../../../ui/WorkUnderWay.tsx';
+import { WorkState } from '../../../ui/WorkUnderWay.tsx';
 import type { ReasonAbout } from '../reason-words.ts';
 import { seasonReasonWords } from '../reason-words.ts';
 
@@ -16,13 +16,14 @@ interface NightReasonProps {
 /** Why a project has, or has not, a place in a night, worked out when asked for. */
 export function NightReason({ projectId, nightDate, isThere, about }: NightReasonProps) {
   const params = { id: projectId, nightDate };
-  const { data, job, isUnasked, isWorking, share, stop, ask, error } = useStoredWork({
+  const work = useStoredWork({
     queryKey: ['season-reason', projectId, nightDate],
     read: (signal) => call(readSeasonReason, { params, signal }),
     ask: () => call(askSeasonReason, { params }),
     isThere: ({ reason }) => reason !== null,
     isAsked: false,
   });
+  const { data, isUnasked, isWorking, ask, error } = work;
   if (error) return null;
   const again = isThere ? 'Why here?' : 'Why not?';
   return (
@@ -32,16 +33,12 @@ export function NightReason({ projectId, nightDate, isThere, about }: NightReaso
           {again}
         </button>
       )}
-      {isWorking && data !== undefined && (
-        <WorkUnderWay
-          words="Planning the season with it and without it"
-          measured="Seasons compared"
-          share={share}
-          onStop={stop}
-        />
-      )}
-      {job?.state === 'stopped' && <WorkEnded words="Stopped." again={again} onAgain={ask} />}
-      {job?.state === 'failed' && <WorkEnded words={job.failure ?? 'It failed.'} again={again} onAgain={ask} />}
+      <WorkState
+        work={work}
+        words="Planning the season with it and without it"
+        measured="Seasons compared"
+        again={again}
+      />
       {data?.reason && <p className="max-w-[75ch]">{seasonReasonWords(data.reason, about)}</p>}
     </div>
   );

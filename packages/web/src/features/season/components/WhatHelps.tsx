@@ -1,19 +1,20 @@
 import { askHelps, readHelps } from '@meridiem/contract';
 import { call } from '../../../app/api.ts';
 import { useStoredWork } from '../../../app/stored-work.ts';
-import { WorkEnded, WorkUnderWay } from '../../../ui/WorkUnderWay.tsx';
+import { WorkState } from '../../../ui/WorkUnderWay.tsx';
 import { helpWords, uselessWords } from '../helps.ts';
 
 /** What would help one project to be finished, worked out when asked for. */
 export function WhatHelps({ projectId }: { projectId: string }) {
   const params = { id: projectId };
-  const { data, job, isUnasked, isWorking, share, stop, ask, error } = useStoredWork({
+  const work = useStoredWork({
     queryKey: ['helps', projectId],
     read: (signal) => call(readHelps, { params, signal }),
     ask: () => call(askHelps, { params }),
     isThere: ({ helps }) => helps !== null,
     isAsked: false,
   });
+  const { data, isUnasked, isWorking, ask, error } = work;
   if (error) return null;
   const helps = data?.helps ?? null;
   const useless = helps && uselessWords(helps);
@@ -24,13 +25,12 @@ export function WhatHelps({ projectId }: { projectId: string }) {
           Work out what would help
         </button>
       )}
-      {isWorking && data !== undefined && (
-        <WorkUnderWay words="Trying one change after another" measured="Changes tried" share={share} onStop={stop} />
-      )}
-      {job?.state === 'stopped' && <WorkEnded words="Stopped." again="Work out what would help" onAgain={ask} />}
-      {job?.state === 'failed' && (
-        <WorkEnded words={job.failure ?? 'It failed.'} again="Work out what would help" onAgain={ask} />
-      )}
+      <WorkState
+        work={work}
+        words="Trying one change after another"
+        measured="Changes tried"
+        again="Work out what would help"
+      />
       {helps && (
         <div className="mb-1 ml-4">
           {helps.helps.length === 0 ? (

@@ -3,7 +3,7 @@ import { askSwapDates, readSwapDates } from '@meridiem/contract';
 import { Link } from 'react-router';
 import { call } from '../../../app/api.ts';
 import { useStoredWork } from '../../../app/stored-work.ts';
-import { WorkEnded, WorkUnderWay } from '../../../ui/WorkUnderWay.tsx';
+import { WorkState } from '../../../ui/WorkUnderWay.tsx';
 import { endAfterSwap, othersWords } from '../swap-words.ts';
 
 interface SwapDatesProps {
@@ -15,13 +15,14 @@ interface SwapDatesProps {
 export function SwapDates({ swap, people }: SwapDatesProps) {
   const { rigId, fromId, toId, givesSky, givesHours, getsHours } = swap;
   const body = { rigId, fromId, toId, givesSky, givesHours, getsHours };
-  const { data, error, job, isUnasked, isWorking, share, stop, ask } = useStoredWork({
+  const work = useStoredWork({
     queryKey: ['swap-dates', body],
     read: (signal) => call(readSwapDates, { body, signal }),
     ask: () => call(askSwapDates, { body }),
     isThere: ({ dates }) => dates !== null,
     isAsked: false,
   });
+  const { data, error, isUnasked, isWorking, ask } = work;
   if (error) return null;
   return (
     <div className="mt-1 w-full">
@@ -31,18 +32,12 @@ export function SwapDates({ swap, people }: SwapDatesProps) {
           What it does to finishing dates
         </button>
       )}
-      {isWorking && job !== null && (
-        <WorkUnderWay
-          words="Comparing the season before and after the swap"
-          measured="Seasons compared"
-          share={share}
-          onStop={stop}
-        />
-      )}
-      {job?.state === 'stopped' && <WorkEnded words="Stopped." again="Compare finishing dates" onAgain={ask} />}
-      {job?.state === 'failed' && (
-        <WorkEnded words={job.failure ?? 'It failed.'} again="Compare finishing dates" onAgain={ask} />
-      )}
+      <WorkState
+        work={work}
+        words="Comparing the season before and after the swap"
+        measured="Seasons compared"
+        again="Compare finishing dates"
+      />
     </div>
   );
 }
