@@ -7,11 +7,10 @@ import { join } from 'node:path';
 import type { MeasuredStar } from '../packages/core/src/index.ts';
 import {
   DEFAULT_STAR_RULES,
-  findStars,
   measurePicture,
   readFramePicture,
   seededRandom,
-  skyBackground,
+  skyAndStars,
   sortedMedian,
   writeFits,
 } from '../packages/core/src/index.ts';
@@ -111,8 +110,7 @@ async function compare(name: string): Promise<Compared> {
   const read = <T>(ending: string): T => JSON.parse(readFileSync(join(folder, name + ending), 'utf8')) as T;
   const [truth, judged] = [read<Truth>('.json'), read<Judged>('.sep.json')];
   const { picture } = await readFramePicture(readFileSync(join(folder, `${name}.fits`)));
-  const sky = skyBackground(picture);
-  const found = findStars(picture, sky);
+  const { sky, stars: found } = skyAndStars(picture);
   const noiseE2 = truth.skyE + truth.readNoiseE ** 2;
   const snr = ({ flux, sigma }: TrueStar): number => flux / Math.sqrt(flux + 4 * Math.PI * sigma ** 2 * noiseE2);
   const isInside = ({ x, y }: TrueStar): boolean => x > EDGE_PX && y > EDGE_PX && x < picture.widthPx - EDGE_PX && y < picture.heightPx - EDGE_PX; // prettier-ignore

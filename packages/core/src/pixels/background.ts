@@ -25,23 +25,23 @@ const QUARTILES_TO_SIGMA = 1.349;
 const SAMPLE = 1024;
 
 /** Level and noise from cells of 64 pixels, stars clipped away; between the middles of cells the level runs straight. */
-export function skyBackground({ widthPx, heightPx, pixels }: Picture): SkyBackground {
-  const [across, down] = [Math.max(1, Math.round(widthPx / CELL_PX)), Math.max(1, Math.round(heightPx / CELL_PX))];
-  const levels = new Float64Array(across * down);
-  const noises = new Float64Array(across * down);
-  for (let j = 0; j < down; j++)
-    for (let i = 0; i < across; i++) {
-      const [x0, x1] = [Math.floor((i * widthPx) / across), Math.floor(((i + 1) * widthPx) / across)];
-      const [y0, y1] = [Math.floor((j * heightPx) / down), Math.floor(((j + 1) * heightPx) / down)];
-      [levels[j * across + i], noises[j * across + i]] = clippedMedian(
-        cellSample({ widthPx, pixels }, { x0, x1, y0, y1 }),
-      );
-    }
-  return {
-    level: sortedMedian(levels.slice()),
-    noise: sortedMedian(noises.slice()),
-    levelAt: levelBetween(levels, { across, down, widthPx, heightPx }),
-  };
+export function skyBackground(picture: Picture): SkyBackground {
+  const cells = cellsOf(picture);
+  const levels = new Float64Array(cells.length);
+  const noises = new Float64Array(cells.length);
+  cells.forEach((cell, i) => ([levels[i], noises[i]] = clippedMedian(cellSample(picture, cell))));
+  return skyOf(picture, levels, sortedMedian(noises));
+}
+
+/** The same once more from all pixels that no star lights: the wings of stars would raise a dark sky by a tenth of an electron.
+ * @param sky of the picture with its stars @param isLit 0 where it is dark, for every pixel */
+export function skyBetween(picture: Picture, sky: SkyBackground, isLit: Uint8Array): SkyBackground {
+  const levels = cellsOf(picture).map((cell) => darkLevel(picture, { cell, sky, isLit }));
+  return skyOf(picture, Float64Array.from(levels), sky.noise);
+}
+
+function skyOf(picture: Picture, levels: Float64Array, noise: number): SkyBackground {
+  return { level: sortedMedian(levels.slice()), noise, levelAt: levelBetween(levels, cellGrid(picture)) };
 }
 
 interface CellGrid {
@@ -50,6 +50,13 @@ interface CellGrid {
   readonly widthPx: number;
   readonly heightPx: number;
 }
+
+const cellGrid = ({ widthPx, heightPx }: Picture): CellGrid => ({
+  across: Math.max(1, Math.round(widthPx / CELL_PX)),
+  down: Math.max(1, Math.round(heightPx / CELL_PX)),
+  widthPx,
+  heightPx,
+});
 
 /** Straight between the middles of cells. Asked for every pixel around every star: nothing is made on the way. */
 function levelBetween(levels: Float64Array, { across, down, widthPx, heightPx }: CellGrid): SkyBackground['levelAt'] {
@@ -72,13 +79,59 @@ interface Cell {
   readonly y1: number;
 }
 
+/** Row by row. */
+function cellsOf(picture: Picture): Cell[] {
+  const { across, down, widthPx, heightPx } = cellGrid(picture);
+  return Array.from({ length: across * down }, (_, at) => {
+    const [i, j] = [at % across, Math.floor(at / across)];
+    const edge = (part: number, parts: number, wholePx: number): number => Math.floor((part * wholePx) / parts);
+    return {
+      ...{ x0: edge(i, across, widthPx), x1: edge(i + 1, across, widthPx) },
+      ...{ y0: edge(j, down, heightPx), y1: edge(j + 1, down, heightPx) },
+    };
+  });
+}
+
 /** About a thousand of a cell's pixels, evenly: enough for its median to a thirtieth of the noise. */
-function cellSample({ widthPx, pixels }: Pick<Picture, 'widthPx' | 'pixels'>, { x0, x1, y0, y1 }: Cell): Float64Array {
+function cellSample({ widthPx, pixels }: Picture, { x0, x1, y0, y1 }: Cell): Float64Array {
   const step = Math.max(1, Math.round(Math.sqrt(((x1 - x0) * (y1 - y0)) / SAMPLE)));
   const sample = new Float64Array(Math.ceil((x1 - x0) / step) * Math.ceil((y1 - y0) / step));
   let k = 0;
   for (let y = y0; y < y1; y += step) for (let x = x0; x < x1; x += step) sample[k++] = pixels[y * widthPx + x];
   return sample;
+}
+
+/** A cell that stars fill but for less than this keeps the level measured with them. */
+const LEAST_DARK_SHARE = 0.2;
+const STEPS = 256;
+
+/** The median of a cell's dark pixels by counting them in fine steps. */
+function darkLevel(
+  { widthPx, pixels }: Picture,
+  { cell, sky, isLit }: { readonly cell: Cell; readonly sky: SkyBackground; readonly isLit: Uint8Array },
+): number {
+  const { x0, x1, y0, y1 } = cell;
+  const level = sky.levelAt((x0 + x1 - 1) / 2, (y0 + y1 - 1) / 2);
+  const isWhole = Number.isInteger(pixels[y0 * widthPx + x0]);
+  // Whole numbers fall into whole steps, each standing for the values half a count around it.
+  const fine = (2 * CLIP_SIGMA * sky.noise) / STEPS;
+  const step = isWhole ? Math.ceil(fine) : fine;
+  if (step === 0) return level;
+  const from = isWhole ? Math.round(level - CLIP_SIGMA * sky.noise) - 0.5 : level - CLIP_SIGMA * sky.noise;
+  const counts = new Uint32Array(STEPS + 2);
+  const steps = Math.min(counts.length, Math.ceil((2 * CLIP_SIGMA * sky.noise) / step));
+  let all = 0;
+  for (let y = y0; y < y1; y++)
+    for (let at = y * widthPx + x0; at < y * widthPx + x1; at++) {
+      const i = Math.floor((pixels[at] - from) / step);
+      if (i < 0 || i >= steps || isLit[at]) continue;
+      counts[i]++;
+      all++;
+    }
+  if (all < LEAST_DARK_SHARE * (x1 - x0) * (y1 - y0)) return level;
+  let [below, i] = [0, 0];
+  while (below + counts[i] < all / 2) below += counts[i++];
+  return from + step * (i + (all / 2 - below) / counts[i]);
 }
 
 /** Median and noise of values, what lies far above or below left out. */

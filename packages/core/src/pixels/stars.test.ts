@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { normalFrom, seededRandom } from '../random.ts';
-import { skyBackground } from './background.ts';
-import { findStars, measurePicture } from './stars.ts';
+import { skyBackground, skyBetween } from './background.ts';
+import { findStars, measurePicture, skyAndStars } from './stars.ts';
 
 const [WIDTH, HEIGHT] = [320, 256];
 interface Drawn {
@@ -44,6 +44,26 @@ describe('the sky of a picture', () => {
     expect(Math.abs(sky.level - (1000 + (0.2 * WIDTH) / 2))).toBeLessThan(3);
     expect(Math.abs(sky.noise / 12 - 1)).toBeLessThan(0.1);
     expect(sky.levelAt(300, 100) - sky.levelAt(20, 100)).toBeGreaterThan(35);
+  });
+
+  it.each([
+    ['whole numbers', 1],
+    ['shares of the whole', 65_535],
+  ])('is not raised by the wings of stars, in %s', (_, whole) => {
+    const { pixels, ...size } = picture(field(90, 3000), { sky: 300, slope: 0, noise: 4, sigma: 2 });
+    const shot = { ...size, pixels: pixels.map((value) => (whole === 1 ? Math.round(value) : value / whole)) };
+    const errorOf = ({ level }: { level: number }): number => level * whole - 300;
+    expect(errorOf(skyBackground(shot))).toBeGreaterThan(0.2);
+    expect(Math.abs(errorOf(skyAndStars(shot).sky))).toBeLessThan(0.06);
+  });
+
+  it('of a picture without noise, or full of stars, is told all the same', () => {
+    const flat = { widthPx: 100, heightPx: 90, pixels: new Float64Array(9000).fill(7) };
+    expect(skyAndStars(flat)).toMatchObject({ sky: { level: 7, noise: 0 }, stars: [] });
+    const shot = picture(field(30));
+    const allLit = new Uint8Array(WIDTH * HEIGHT).fill(1);
+    const sky = skyBackground(shot);
+    expect(skyBetween(shot, sky, allLit).level).toBeCloseTo(sky.level, 0);
   });
 });
 

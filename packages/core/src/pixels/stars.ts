@@ -1,6 +1,6 @@
 // Stars of a picture: where they are, how wide and how long they are drawn.
 import type { Picture, SkyBackground } from './background.ts';
-import { sortedMedian, skyBackground } from './background.ts';
+import { sortedMedian, skyBackground, skyBetween } from './background.ts';
 import type { LitPixel } from './star-light.ts';
 import { isOfLine, spreadOf, wholeLight } from './star-light.ts';
 
@@ -39,12 +39,27 @@ const FEWEST_FOR_MEDIAN = 3;
 
 /** Figures of a picture by its stars and its sky. */
 export function measurePicture(picture: Picture, rules: StarRules = DEFAULT_STAR_RULES): PictureFigures {
-  const sky = skyBackground(picture);
-  return figuresOf(sky, findStars(picture, sky, rules));
+  const { sky, stars } = skyAndStars(picture, rules);
+  return figuresOf(sky, stars);
 }
 
 /** Counted up by whoever changes how pictures are measured: what was measured otherwise is measured again. */
-export const MEASURING_METHOD = 1;
+export const MEASURING_METHOD = 2;
+
+/** The stars of a picture, and the sky between them. */
+export function skyAndStars(
+  picture: Picture,
+  rules: StarRules = DEFAULT_STAR_RULES,
+): { readonly sky: SkyBackground; readonly stars: MeasuredStar[] } {
+  const sky = skyBackground(picture);
+  const stars = findStars(picture, sky, rules);
+  const isLit = new Uint8Array(picture.widthPx * picture.heightPx);
+  for (const { x, y, halfFluxRadiusPx } of stars)
+    claim(isLit, picture, { x: Math.round(x), y: Math.round(y) }, Math.ceil(LIT_RADII * halfFluxRadiusPx));
+  return { sky: skyBetween(picture, sky, isLit), stars };
+}
+/** A star's light beyond so many of its half-flux radii is lost in the noise of the sky. */
+const LIT_RADII = 3.5;
 
 /** Of a picture whose sky and stars are known. */
 export function figuresOf(sky: SkyBackground, stars: readonly MeasuredStar[]): PictureFigures {

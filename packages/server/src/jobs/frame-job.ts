@@ -7,11 +7,11 @@ import type { FramePicture, MeasuredStar, PartName, SkyPosition, StarField } fro
 import {
   brightened,
   figuresOf,
-  findStars,
   histogram,
   partNamed,
   readFramePicture,
   SEARCH_RADIUS_DEG,
+  skyAndStars,
   skyBackground,
   solveField,
   zeroPointOf,
@@ -55,8 +55,7 @@ export async function measureJob({ path, ...hint }: MeasureJob): Promise<FrameFi
   for (const value of picture.pixels) if (value > to) to = value;
   const { widthPx, heightPx } = picture;
   const { counts, saturatedShare } = histogram(picture, { bins: BINS, to });
-  const sky = skyBackground(picture);
-  const stars = findStars(picture, sky);
+  const { sky, stars } = skyAndStars(picture);
   return {
     ...{ widthPx, heightPx, ...figuresOf(sky, stars) },
     histogram: { to, counts: [...counts], saturatedShare },

@@ -179,7 +179,13 @@ function withNoise(signal: Float32Array, { readNoiseE, ePerAdu }: RigFacts, { of
   return pixels;
 }
 
+/** Each value with its opposite, or all pictures would share one small error of their mean. */
 function drawNoise(): Float32Array {
   const random = seededRandom(4711);
-  return Float32Array.from({ length: NOISE_TABLE }, () => normalFrom(random));
+  const table = new Float32Array(NOISE_TABLE);
+  for (let i = 0; i < NOISE_TABLE; i += 2) {
+    table[i] = normalFrom(random);
+    table[i + 1] = -table[i];
+  }
+  return table;
 }
