@@ -2,6 +2,7 @@ import { CALIBRATION_KINDS } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { Id, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
+import { RecipeNumbers } from './equipment.ts';
 import { EVERYONE, operation } from './operation.ts';
 
 export const NEED_STATES = ['matched', 'few', 'aged', 'changed', 'owed'] as const;
@@ -14,6 +15,8 @@ export const CalibrationNeed = Type.Object({
   gain: Nullable(Type.Integer()),
   offset: Nullable(Type.Integer()),
   binning: Type.Integer(),
+  /** The middle of the sensor that is read; null for all of it. */
+  region: RecipeNumbers.region,
   /** Of darks and flat-darks. */
   exposureSec: Nullable(Type.Number()),
   sensorC: Nullable(Type.Number()),
@@ -30,6 +33,17 @@ export const CalibrationNeed = Type.Object({
 });
 export type CalibrationNeed = Static<typeof CalibrationNeed>;
 
+const PerKind = Type.Object({ flat: Type.Number(), dark: Type.Number(), bias: Type.Number() });
+
+/** What makes frames fit, as the rig's own numbers have it; see CalibrationRules of the core. */
+const CalibrationRules = Type.Object({
+  angleToleranceDeg: Type.Number(),
+  temperatureToleranceC: Type.Number(),
+  fewest: PerKind,
+  keepsDays: PerKind,
+});
+export type CalibrationRules = Static<typeof CalibrationRules>;
+
 export const readCalibration = operation({
   method: 'GET',
   path: '/calibration',
@@ -38,6 +52,8 @@ export const readCalibration = operation({
   query: Type.Object({ from: NightDateText, to: NightDateText }),
   response: Type.Object({
     timeZone: Type.String(),
-    rigs: Type.Array(Type.Object({ rigId: Id, rigName: Type.String(), needs: Type.Array(CalibrationNeed) })),
+    rigs: Type.Array(
+      Type.Object({ rigId: Id, rigName: Type.String(), rules: CalibrationRules, needs: Type.Array(CalibrationNeed) }),
+    ),
   }),
 });

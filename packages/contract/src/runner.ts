@@ -244,6 +244,8 @@ const SetToTake = Type.Object({
   gain: Type.Integer(),
   offset: Type.Integer(),
   binning: Type.Integer(),
+  /** The middle of the sensor that is read; null for all of it. */
+  region: RecipeNumbers.region,
   /** Null where any temperature serves. */
   sensorC: Nullable(Type.Number()),
   /** Of flats: the camera's angle as their lights have it; a rig whose motor turns it goes there. */
@@ -274,6 +276,8 @@ export const TakenCalibration = Type.Object({
   binning: Type.Integer({ minimum: 1 }),
   sensorC: Type.Number(),
   mechanicalAngleDeg: MechanicalAngle,
+  /** Left out where all of the sensor was read. */
+  region: Type.Optional(RecipeNumbers.region),
   frame: FrameFacts,
 });
 export type TakenCalibration = Static<typeof TakenCalibration>;

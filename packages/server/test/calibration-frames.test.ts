@@ -37,8 +37,8 @@ const missing = async (fence = night.run.fence) =>
   test.call('runner', readCalibrationToTake, { params: night.params, body: { fence } });
 
 /** One frame of a set. */
-const taken = ({ kind, filterId, exposureSec, gain, offset, binning, sensorC }: SetToTake, i: number) => ({
-  ...{ id: randomUUID(), kind, filterId, exposureSec, gain, offset, binning, sensorC: sensorC ?? 12 },
+const taken = ({ kind, filterId, exposureSec, gain, offset, binning, region, sensorC }: SetToTake, i: number) => ({
+  ...{ id: randomUUID(), kind, filterId, exposureSec, gain, offset, binning, region, sensorC: sensorC ?? 12 },
   startUtcMs: night.run.deviceRun!.endUtcMs + 1000 * i * (exposureSec + 5),
   frame: {
     name: `Wren/${nightDate}/calibration/${kind}_${exposureSec}_${i}.fits`.replace(/(\d)\.(\d)/, '$1-$2'),
@@ -106,6 +106,21 @@ describe('calibration by the rig itself', () => {
     expect((await report({ ...taken({ ...half, exposureSec: 2.4 }, 3000), mechanicalAngleDeg: 400 })).status).toBe(400);
   });
 
+  it('are wanted, and recorded, of the part of the sensor that the lights were read from', async () => {
+    const [step] = night.run.steps.slice(5);
+    const PART = { widthPx: 200, heightPx: 120 };
+    await test.ownerDatabase.rows(
+      `UPDATE recipe_revisions SET region_width_px = 200, region_height_px = 120 WHERE id = (SELECT g.recipe_revision_id FROM run_steps s JOIN goals g ON g.id = s.goal_id WHERE s.id = '${step.id}')`,
+    );
+    await night.take(step);
+    const ofPart = async () => (await missing()).body.sets.filter(({ region }) => region !== null);
+    const bias = (await ofPart()).find(({ kind }) => kind === 'bias')!;
+    expect(bias).toMatchObject({ region: PART, count: 20 });
+    for (let i = 0; i < 20; i++) expect((await report(taken(bias, 4000 + i))).status).toBe(200);
+    expect((await ofPart()).map(({ kind }) => kind)).toEqual(['flat', 'dark']);
+    expect((await needs()).find(({ kind, region }) => kind === 'bias' && region)).toMatchObject({ region: PART, state: 'matched' }); // prettier-ignore
+  });
+
   it('are copied to the server like any frame', async () => {
     const [{ id, name }] = await test.database.rows<{ id: string; name: string }>(`SELECT e.id, f.name FROM exposures e JOIN frames f ON f.exposure_id = e.id WHERE e.kind = 'bias' LIMIT 1`); // prettier-ignore
     const piece = { fromByte: 0, base64: FILE.toString('base64') };
@@ -114,7 +129,7 @@ describe('calibration by the rig itself', () => {
   });
 
   it('with a wrong name, length or run are refused', async () => {
-    const set: SetToTake = { kind: 'dark', filterId: null, filterLetter: null, exposureSec: 60, gain: 100, offset: 30, binning: 1, sensorC: -10, mechanicalAngleDeg: null, count: 1 }; // prettier-ignore
+    const set: SetToTake = { kind: 'dark', filterId: null, filterLetter: null, exposureSec: 60, gain: 100, offset: 30, binning: 1, region: null, sensorC: -10, mechanicalAngleDeg: null, count: 1 }; // prettier-ignore
     const dark = taken(set, 1);
     expect((await report({ ...dark, frame: { ...dark.frame, name: '../../etc/passwd.fits' } })).status).toBe(400);
     expect((await report({ ...dark, exposureSec: -1 })).status).toBe(400);

@@ -1,7 +1,7 @@
 // What calibration lights need, from the ledger as imports fill it.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { CalibrationNeed } from '@meridiem/contract';
-import { beginImport, readCalibration } from '@meridiem/contract';
+import { beginImport, readCalibration, setNightRule } from '@meridiem/contract';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
 
@@ -76,6 +76,20 @@ describe('calibration', () => {
       { mechanicalAngleDeg: 30, lights: 12, state: 'matched' },
       { mechanicalAngleDeg: 210, lights: 3, state: 'owed' },
     ]);
+  });
+
+  it('is enough where the rig’s own numbers say so', async () => {
+    const set = (value: number | null) =>
+      test.call('ilse', setNightRule, { params: { id: rig.id }, body: { name: 'flatsFewest', value } });
+    const flats = async () => (await needs()).flatMap(({ kind, state, words }) => (kind === 'flat' ? [`${state} ${words}`] : [])); // prettier-ignore
+    expect((await set(16)).status).toBe(200);
+    expect((await flats())[0]).toBe('few 15 of at least 16');
+    const { rigs } = (await test.call('sam', readCalibration, { query: period })).body;
+    expect(rigs.find(({ rigId }) => rigId === rig.id)!.rules.fewest).toEqual({ flat: 16, dark: 10, bias: 20 });
+    expect(rigs.find(({ rigId }) => rigId !== rig.id)!.rules.fewest.flat).toBe(10);
+    expect((await set(0)).error!.message).toContain('from 1 to 200');
+    await set(null);
+    expect((await flats())[0]).toBe('matched ');
   });
 
   it('takes no dated sky angle for the angle of a rotator', async () => {

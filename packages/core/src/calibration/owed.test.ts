@@ -6,6 +6,7 @@ const NIGHT = Date.parse('2026-11-20T22:00Z');
 const DAY_MS = 86_400_000;
 
 type Changes = Partial<CalibratedLight> & { readonly day?: number };
+const PART = { widthPx: 800, heightPx: 600 };
 const light = ({ day = 0, ...change }: Changes = {}): CalibratedLight => ({
   utcMs: NIGHT + day * DAY_MS, exposureSec: 300, sensorC: -10, filterId: 'L', opticsId: 'one',
   mechanicalAngleDeg: 30, gain: 100, offset: 30, binning: 1, region: null, ...change,
@@ -77,8 +78,9 @@ describe('calibration', () => {
     ['gain that nobody wrote down', [light()], [flat({ gain: null })], ['flat owed']],
     ['another offset', [light()], [flat({ offset: 10 })], ['flat owed']],
     ['another binning', [light({ binning: 2 })], [flat()], ['flat owed']],
-    ['a region of the sensor', [light({ region: '100,100,800,600' })], [flat()], ['flat owed']],
-    ['the same region', [light({ region: '100,100,800,600' })], [flat({ region: '100,100,800,600' })], ['flat matched']],
+    ['a region of the sensor', [light({ region: PART })], [flat()], ['flat owed']],
+    ['another part of the sensor', [light({ region: PART })], [flat({ region: { ...PART, heightPx: 500 } })], ['flat owed']],
+    ['the same region', [light({ region: PART })], [flat({ region: { ...PART } })], ['flat matched']],
     ['other optics', [light({ opticsId: 'two' })], [flat()], ['flat owed']],
     ['lights before and after a change of optics', [light(), light({ day: 1, opticsId: 'two' })], [flat()], ['flat matched', 'flat owed']],
     ['temperature is no matter', [light({ sensorC: -20 })], [flat()], ['flat matched']],
@@ -105,7 +107,7 @@ describe('calibration', () => {
     ['temperature that nobody wrote down', [light({ sensorC: null })], [dark()], ['dark owed']],
     ['filter, angle and optics are no matter', [light({ filterId: 'Ha', mechanicalAngleDeg: 200, opticsId: 'two' })], [dark()], ['dark matched']],
     ['another gain', [light({ gain: 200 })], [dark()], ['dark owed']],
-    ['another region', [light({ region: '0,0,500,500' })], [dark()], ['dark owed']],
+    ['another region', [light({ region: PART })], [dark()], ['dark owed']],
     ['a year away', [light()], [dark({ day: 365 })], ['dark matched']],
     ['more than a year away', [light()], [dark({ day: -366 })], ['dark aged']],
     ['cleaning leaves darks as they were', [light()], [dark()], ['dark matched'], [cleaned]],

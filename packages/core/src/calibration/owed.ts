@@ -1,4 +1,7 @@
 // What calibration lights still need: which set on the shelf fits, and what is owed, with why.
+import type { SensorSides } from '../exposure/sampling.ts';
+import type { NightRules } from '../night/night-rules.ts';
+import { nightRulesWith } from '../night/night-rules.ts';
 import { wrap180 } from '../units.ts';
 import type { UtcMs } from '../units.ts';
 
@@ -10,8 +13,8 @@ export interface ReadSettings {
   readonly gain: number | null;
   readonly offset: number | null;
   readonly binning: number;
-  /** Sensor region as written with the frame; null: the whole sensor. */
-  readonly region: string | null;
+  /** The middle of the sensor that was read, in unbinned pixels; null: all of it. */
+  readonly region: SensorSides | null;
 }
 
 /** What a flat must share with its lights beside the reading. */
@@ -57,12 +60,14 @@ export interface CalibrationRules {
   readonly keepsDays: Readonly<Record<CalibrationSet['kind'], number>>;
 }
 
-export const CALIBRATION_RULES: CalibrationRules = {
-  angleToleranceDeg: 2,
-  temperatureToleranceC: 1,
-  fewest: { flat: 10, dark: 10, bias: 20 },
-  keepsDays: { flat: 30, dark: 365, bias: 365 },
-};
+/** As a rig's own numbers have it. */
+export const calibrationRulesOf = (rules: NightRules): CalibrationRules => ({
+  angleToleranceDeg: rules.flatsAngleWithinDeg,
+  temperatureToleranceC: rules.darksWithinC,
+  fewest: { flat: rules.flatsFewest, dark: rules.darksFewest, bias: rules.biasFewest },
+  keepsDays: { flat: rules.flatsKeepDays, dark: rules.darksKeepDays, bias: rules.darksKeepDays },
+});
+export const CALIBRATION_RULES = calibrationRulesOf(nightRulesWith({}));
 
 export interface CalibrationNeed {
   readonly kind: CalibrationKind;
@@ -83,7 +88,10 @@ const DAY_MS = 86_400_000;
 const SAME_LENGTH_SHARE = 0.005;
 
 const sameReading = (a: ReadSettings, b: ReadSettings): boolean =>
-  a.gain === b.gain && a.offset === b.offset && a.binning === b.binning && a.region === b.region;
+  a.gain === b.gain && a.offset === b.offset && a.binning === b.binning && sameRegion(a.region, b.region);
+
+const sameRegion = (a: SensorSides | null, b: SensorSides | null): boolean =>
+  a?.widthPx === b?.widthPx && a?.heightPx === b?.heightPx;
 
 const sameLength = (aSec: number, bSec: number): boolean =>
   Math.abs(aSec - bSec) <= SAME_LENGTH_SHARE * Math.max(aSec, bSec);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CalibratedLight, CalibrationSet } from './owed.ts';
-import { CALIBRATION_RULES, calibrationNeeds } from './owed.ts';
+import { nightRulesWith } from '../night/night-rules.ts';
+import { CALIBRATION_RULES, calibrationNeeds, calibrationRulesOf } from './owed.ts';
 import { setsToTake } from './to-take.ts';
 
 const READ = { gain: 100, offset: 30, binning: 1, region: null };
@@ -57,8 +58,20 @@ describe('calibration that a rig takes by itself', () => {
     expect(setsToTake(calibrationNeeds([light({ exposureSec: 4 })], [flats]))).toHaveLength(2);
   });
 
-  it('is nothing where nobody wrote down how the lights were read, or only a part of the sensor was', () => {
-    for (const unknown of [{ gain: null }, { offset: null }, { region: '100x100' }])
+  it('is read from the same part of the sensor', () => {
+    const region = { widthPx: 800, heightPx: 600 };
+    const sets = setsToTake(calibrationNeeds([light(), light({ region })], []));
+    expect(sets.filter(({ kind }) => kind === 'bias').map((one) => one.region)).toEqual([null, region]);
+  });
+
+  it('is as many as the rig’s own numbers ask for', () => {
+    const rules = calibrationRulesOf(nightRulesWith({ flatsFewest: 25, biasFewest: 50, flatsAngleWithinDeg: 10 }));
+    const needs = calibrationNeeds([light(), light({ mechanicalAngleDeg: 9 })], [], rules);
+    expect(shown(setsToTake(needs, rules))).toEqual(['25 flat L 1 s', '50 bias 0 s', '10 dark 300 s -10']);
+  });
+
+  it('is nothing where nobody wrote down how the lights were read', () => {
+    for (const unknown of [{ gain: null }, { offset: null }])
       expect(setsToTake(calibrationNeeds([light(unknown)], []))).toEqual([]);
     expect(setsToTake(calibrationNeeds([light({ sensorC: null, filterId: null })], [])).map(({ kind }) => kind)).toEqual(['bias']); // prettier-ignore
   });

@@ -1,4 +1,5 @@
 // What of the calibration owed a rig can take by itself with the roof closed: flats by its own light, darks, darks for flats, bias.
+import type { SensorSides } from '../exposure/sampling.ts';
 import type { CalibrationNeed, CalibrationRules, CalibrationSet } from './owed.ts';
 import { CALIBRATION_RULES } from './owed.ts';
 
@@ -11,6 +12,8 @@ export interface SetToTake {
   readonly gain: number;
   readonly offset: number;
   readonly binning: number;
+  /** The middle of the sensor that is read; null for all of it. */
+  readonly region: SensorSides | null;
   /** Null where any temperature serves. */
   readonly sensorC: number | null;
   /** Of flats: the camera's angle as their lights have it, for a rig whose motor turns it there; null where nobody knows it, and of others. */
@@ -46,14 +49,14 @@ function setFor(
   fewest: CalibrationRules['fewest'],
 ): SetToTake | null {
   const { gain, offset, binning, region, filterId, sensorC, mechanicalAngleDeg } = like;
-  if (gain === null || offset === null || region !== null) return null;
+  if (gain === null || offset === null) return null;
   const kind = needed === 'flat-dark' ? 'dark' : needed;
   if ((kind === 'dark' && sensorC === null) || (kind === 'flat' && filterId === null)) return null;
   return {
     kind,
     filterId: kind === 'flat' ? filterId : null,
     exposureSec: kind === 'bias' ? 0 : kind === 'flat' ? (set?.exposureSec ?? FIRST_FLAT_SEC) : like.exposureSec,
-    ...{ gain, offset, binning },
+    ...{ gain, offset, binning, region },
     sensorC: kind === 'dark' ? sensorC : null,
     mechanicalAngleDeg: kind === 'flat' ? mechanicalAngleDeg : null,
     count: state === 'few' && set ? fewest[kind] - set.count : fewest[kind],

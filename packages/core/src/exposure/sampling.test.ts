@@ -1,6 +1,6 @@
 import { describe, expect, it } from '@jest/globals';
 import { fieldOf } from '../index.ts';
-import { samplingOf } from './sampling.ts';
+import { regionRead, samplingOf } from './sampling.ts';
 
 /** 530 mm and 9 µm: 206265 × 0.009 / 530 = 3.5026″ a pixel. */
 const camera = { focalLengthMm: 530, pixelUm: 9, widthPx: 1600, heightPx: 1200, apertureMm: 106 };
@@ -32,4 +32,17 @@ describe('sampling', () => {
 
   it('counts whole pixels where a side does not divide', () =>
     expect(samplingOf({ ...camera, widthPx: 1601 }, 2, null).widthPx).toBe(800));
+
+  it('is told by a picture’s own size: a part of the sensor, or all of it but for an edge', () => {
+    const read = (widthPx: number, heightPx: number, binning = 1) => regionRead(camera, { widthPx, heightPx }, binning);
+    expect([read(1600, 1200), read(1584, 1190), read(800, 600, 2), read(799, 600, 2), read(1700, 1200)]).toEqual([
+      null,
+      null,
+      null,
+      null,
+      null,
+    ]);
+    expect(read(400, 300, 2)).toEqual({ widthPx: 800, heightPx: 600 });
+    expect(read(1600, 600)).toEqual({ widthPx: 1600, heightPx: 600 });
+  });
 });

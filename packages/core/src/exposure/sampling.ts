@@ -35,6 +35,16 @@ export interface SensorSides {
 export const shareRead = (sensor: SensorSides, region: SensorSides | null): number =>
   region ? (region.widthPx * region.heightPx) / (sensor.widthPx * sensor.heightPx) : 1;
 
+/** The part of a sensor that a picture shows; null where it is all of it but for a narrow edge, or no part of it.
+ * @param sensor unbinned @param picture as it lies in its file */
+export function regionRead(sensor: SensorSides, picture: SensorSides, binning: number): SensorSides | null {
+  const [widthPx, heightPx] = [picture.widthPx * binning, picture.heightPx * binning];
+  const isWhole = widthPx > WHOLE_SHARE * sensor.widthPx && heightPx > WHOLE_SHARE * sensor.heightPx;
+  return isWhole || widthPx > sensor.widthPx || heightPx > sensor.heightPx ? null : { widthPx, heightPx };
+}
+/** Data sheets count pixels at the edge that no picture shows. */
+const WHOLE_SHARE = 0.97;
+
 /** A camera, or a whole rig, as if its sensor were no larger than the part that is read. */
 export const readingPart = <T extends SensorSides>(sensor: T, region: SensorSides | null): T =>
   region ? { ...sensor, widthPx: region.widthPx, heightPx: region.heightPx } : sensor;

@@ -58,6 +58,18 @@ export const NIGHT_RULES = {
     [0, 0, 600],
     'at most, with the roof closed, of what calibration is missing; 0: none are taken',
   ),
+  flatsAngleWithinDeg: rule(
+    'Flats fit within',
+    '°',
+    [2, 0.1, 45],
+    'of the camera’s angle on the telescope, modulo 360',
+  ),
+  flatsFewest: rule('Flats in a set', 'at least', [10, 1, 200], 'fewer are too few'),
+  flatsKeepDays: rule('Flats keep for', 'days', [30, 1, 3650], 'before and after their lights'),
+  darksWithinC: rule('Darks fit within', '°C', [1, 0.1, 10], 'of the sensor’s temperature'),
+  darksFewest: rule('Darks in a set', 'at least', [10, 1, 200], 'fewer are too few; darks for flats as well'),
+  biasFewest: rule('Bias in a set', 'at least', [20, 1, 500], 'fewer are too few'),
+  darksKeepDays: rule('Darks and bias keep for', 'days', [365, 1, 3650], 'before and after their lights'),
   closingTries: rule('Closing is tried', 'times', [6, 1, 50], 'each failed try calls a person again'),
   closingPauseMin: rule('Between two tries', 'min', [5, 0.5, 60], 'of closing'),
 } as const;

@@ -11,9 +11,18 @@ let at: TestSite;
 beforeAll(async () => void (at = await openSite()));
 afterAll(() => at.close());
 
-const read = { filterId: null, filterLetter: null, gain: 100, offset: 30, binning: 1, mechanicalAngleDeg: null };
+const read = {
+  filterId: null,
+  filterLetter: null,
+  gain: 100,
+  offset: 30,
+  binning: 1,
+  region: null,
+  mechanicalAngleDeg: null,
+};
 const BIAS: SetToTake = { kind: 'bias', exposureSec: 0, ...read, sensorC: null, count: 3 };
-const DARK: SetToTake = { kind: 'dark', exposureSec: 60, ...read, binning: 2, sensorC: -10, count: 2 };
+const PART = { widthPx: 200, heightPx: 160 };
+const DARK: SetToTake = { kind: 'dark', exposureSec: 60, ...read, binning: 2, region: PART, sensorC: -10, count: 2 };
 const flat = (filterLetter: string, exposureSec: number, mechanicalAngleDeg: number | null = null): SetToTake => ({
   ...{ kind: 'flat', ...read, filterLetter, exposureSec, mechanicalAngleDeg, sensorC: null, count: 2 },
   filterId: `00000000-0000-4000-9000-00000000000${filterLetter.length}`,
@@ -66,6 +75,7 @@ describe('darks and bias after a night', () => {
     const { cards } = imageOf(headers)!;
     const valueOf = (keyword: string) => cardOf(cards, keyword)?.value;
     expect([valueOf('IMAGETYP'), valueOf('XBINNING'), valueOf('SIMULATE')]).toEqual(['DARK', 2, true]);
+    expect([valueOf('NAXIS1'), valueOf('NAXIS2'), dark.region]).toEqual([PART.widthPx / 2, PART.heightPx / 2, PART]);
     const facts = frameFacts(headers, { timeZone: 'UTC' })!;
     expect(facts).toMatchObject({ kind: 'dark', exposureSec: 60, gain: 100, startUtcMs: dark.startUtcMs });
     expect(Math.abs(dark.sensorC + 10)).toBeLessThan(1);

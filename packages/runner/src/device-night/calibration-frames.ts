@@ -96,7 +96,7 @@ const LEAST_TURN_DEG = 0.5;
 
 async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake, isTime: IsTime): Promise<void> {
   const { run, deviceRun, framesFolder, devices } = context;
-  const { kind, filterId, filterLetter, exposureSec, gain, offset, binning } = set;
+  const { kind, filterId, filterLetter, exposureSec, gain, offset, binning, region } = set;
   for (let i = 1; i <= set.count; i++) {
     if (!(await isTime(exposureSec))) return;
     const picture = await exposed(
@@ -107,7 +107,7 @@ async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake,
     );
     const [startUtcMs, sensorC] = [await devices.camera.lastStartUtcMs(), await devices.camera.temperatureC()];
     const mechanicalAngleDeg = await mechanicalAngle(context);
-    const read = { kind, startUtcMs, exposureSec, gain, offset, binning, sensorC, mechanicalAngleDeg };
+    const read = { kind, startUtcMs, exposureSec, gain, offset, binning, region, sensorC, mechanicalAngleDeg };
     const stored = await storeCalibration(framesFolder, { rig: run.rig, nightDate: run.nightDate, deviceRun }, { ...read, filterLetter }, picture); // prettier-ignore
     const { part, name, sizeBytes, sha256 } = stored;
     const taken: TakenCalibration = { ...read, id: randomUUID(), filterId, frame: { name, sizeBytes, sha256 } };
@@ -125,7 +125,7 @@ const wordsOf = ({ kind, exposureSec, sensorC, filterLetter }: SetToTake): strin
 /** One picture; light reaches the sensor of a flat only. */
 const exposed = (
   { devices: { camera }, journal }: NightContext,
-  { exposureSec, gain, offset, binning }: SetToTake,
+  { exposureSec, gain, offset, binning, region }: SetToTake,
   step: 'flat' | 'dark',
   words: string,
 ): Promise<CameraPicture> =>
@@ -133,7 +133,7 @@ const exposed = (
     step,
     words,
     async (until) => {
-      await camera.set({ gain, offset, binning, region: null });
+      await camera.set({ gain, offset, binning, region });
       await camera.beginExposure(exposureSec, step === 'flat');
       await until(() => camera.isImageReady(), { firstSec: exposureSec });
       return camera.download();

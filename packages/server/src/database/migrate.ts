@@ -48,6 +48,7 @@ import * as safeGround from './migrations/2026-11-28-18-20-safe-ground.ts';
 import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 import * as nightDeliveries from './migrations/2026-11-30-22-00-night-deliveries.ts';
+import * as exposureRegions from './migrations/2026-12-01-04-00-exposure-regions.ts';
 import { ensureQueues } from './queues.ts';
 
 interface Migration {
@@ -103,6 +104,7 @@ export const MIGRATIONS: readonly Migration[] = [
   planRequests,
   mechanicalAngle,
   nightDeliveries,
+  exposureRegions,
 ];
 
 /** One number for this application's migration lock. */

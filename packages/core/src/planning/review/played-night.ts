@@ -45,6 +45,8 @@ export interface Played {
   readonly solve: (problem: NightProblem) => readonly Placement[];
   /** The plans that were made again in it, instead of those that `solve` would make; in order. */
   readonly madeAgain?: readonly PlanInForce[];
+  /** Seconds from the end of an exposure to the next one's beginning, where they are known; otherwise as the problem says. */
+  readonly gapSec?: (from: number, to: number, endSec: number) => number | null;
 }
 
 /** So far behind its plan a night is planned again. */
@@ -71,6 +73,8 @@ class Playing {
   #queue: readonly Shot[];
   #atSec = 0;
   #lastGoal = -1;
+  /** When the last exposure ended, with what has passed since. */
+  #exposedSec = 0;
   #losses = 0;
   #plansMade = 0;
   /** Whether the night is planned again where it falls behind: until that was of no use. */
@@ -90,8 +94,7 @@ class Playing {
 
   #goOn(shot: Shot): void {
     const record = this.#problem.goals[shot.goal];
-    const readySec = this.#atSec + changeSecBetween(this.#problem, this.#lastGoal, shot.goal);
-    const startSec = Math.max(shot.startSec, readySec);
+    const startSec = Math.max(shot.startSec, this.#readySec(shot.goal));
     if (this.#isBrokenOff(startSec + record.exposureSec) || this.#isReplaced(startSec)) return;
     const lateSec = startSec - shot.startSec;
     if (lateSec > LATE_SEC && this.#isPlannedAgain && !this.#played.madeAgain) {
@@ -106,15 +109,27 @@ class Playing {
     this.#shots.push({ goal: shot.goal, startSec });
     this.#placed[shot.goal] += 1;
     [this.#atSec, this.#lastGoal] = [startSec + record.cycleSec, shot.goal];
+    this.#exposedSec = startSec + record.exposureSec;
+  }
+
+  #readySec(goal: number): number {
+    const known = this.#lastGoal < 0 ? null : this.#played.gapSec?.(this.#lastGoal, goal, this.#exposedSec);
+    if (known !== null && known !== undefined) return this.#exposedSec + known;
+    return this.#atSec + changeSecBetween(this.#problem, this.#lastGoal, goal);
   }
 
   #isBrokenOff(endSec: number): boolean {
     const loss = this.#played.lost[this.#losses];
     if (!loss || loss.fromSec >= endSec) return false;
     this.#losses += 1;
-    if (loss.isPassing) this.#atSec += loss.toSec - loss.fromSec;
+    if (loss.isPassing) this.#pass(loss.toSec - loss.fromSec);
     else if (loss.toSec > this.#atSec) this.#afterTrouble(loss.toSec);
     return true;
+  }
+
+  #pass(sec: number): void {
+    this.#atSec += sec;
+    this.#exposedSec += sec;
   }
 
   #isGivenUp(panel: number, startSec: number): boolean {

@@ -11,10 +11,10 @@ import { lostTime } from './lost-time.ts';
 import type { LeftSec, LostSec, Played, PlanInForce, Shot } from './played-night.ts';
 import { playedNight, shotsOf, slowedBy, spanInSec, withoutLost, worthOf } from './played-night.ts';
 import type { Slowness } from './slowness.ts';
-import { slownessOf } from './slowness.ts';
+import { gapTaken, slownessOf } from './slowness.ts';
 
 /** Changes whenever the same night would be reviewed differently. */
-export const REVIEW_VERSION = 1;
+export const REVIEW_VERSION = 2;
 
 /** Where a night's gap went: weather that nobody knew of, the plan itself and those made again in the night, changes and holds by hand,
  * faults, slow steps, what none of them explains, exposures rejected since. */
@@ -147,14 +147,15 @@ function rungsOf(facts: NightFacts, options: ReviewOptions, telling: Telling): (
     left: facts.left(causes),
   });
   const asPublished = { first: published, solve: usual };
+  const slowed = { ...asPublished, gapSec: (from: number, to: number, fromSec: number) => gapTaken(slowness.gaps, { from, to, fromSec }) }; // prettier-ignore
   const nights: (() => readonly Shot[])[] = [
     () => shotsOf(thorough(options)(withoutLost(problem, facts.lost(['weather'])))),
     () => playedNight(problem, { ...under('weather'), solve: thorough(options) }),
     () => playedNight(problem, { ...under('weather'), solve: usual, ...(isUntouched ? asPublished : {}) }),
     () => playedNight(handled, { ...under('weather', 'hand'), ...asPublished }),
     () => playedNight(handled, { ...under('weather', 'hand', 'fault'), ...asPublished }),
-    () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...asPublished }),
-    () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...asPublished, madeAgain }),
+    () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...slowed }),
+    () => playedNight(slowedBy(handled, slowness), { ...under('weather', 'hand', 'fault'), ...slowed, madeAgain }),
   ];
   const rungs: (readonly Shot[])[] = [];
   for (const [i, night] of nights.entries()) {

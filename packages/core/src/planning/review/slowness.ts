@@ -22,7 +22,30 @@ export interface Slowness {
   readonly within: number;
   readonly between: number;
   readonly all: number;
+  readonly gaps: readonly GapTaken[];
 }
+
+/** What lay between two exposures of the night, tries in vain and planned waits left out. */
+export interface GapTaken {
+  readonly from: number;
+  readonly to: number;
+  /** When the first of them ended. */
+  readonly fromSec: number;
+  readonly spentSec: number;
+}
+
+/** As far from its own time a gap still says how long the same takes. */
+const ALIKE_WITHIN_SEC = 900;
+
+/** How long it took that night to go on from one goal to another at about a time; null where it did not. */
+export const gapTaken = (
+  gaps: readonly GapTaken[],
+  { from, to, fromSec }: Pick<GapTaken, 'from' | 'to' | 'fromSec'>,
+): number | null => {
+  const awaySec = (gap: GapTaken): number => Math.abs(gap.fromSec - fromSec);
+  const alike = gaps.filter((gap) => gap.from === from && gap.to === to && awaySec(gap) <= ALIKE_WITHIN_SEC);
+  return alike.toSorted((a, b) => awaySec(a) - awaySec(b))[0]?.spentSec ?? null;
+};
 
 /** What lay between exposures, tries in vain and planned waits left out, against what the rig's times ask for there. */
 export function slownessOf(
@@ -43,7 +66,7 @@ export function slownessOf(
     if (lost.some((span) => !span.isPassing && span.fromSec < startSec && span.toSec > fromSec)) return [];
     const spentSec = startSec - fromSec - sharedSec(idle, fromSec, startSec);
     const askedSec = cycleSec - exposureSec + changeSecBetween(problem, before.goal, goal);
-    return [{ spentSec, askedSec, isWithin: before.goal === goal }];
+    return [{ from: before.goal, to: goal, fromSec, spentSec, askedSec }];
   });
   const factor = (of: typeof gaps, otherwise: number): number => {
     const sum = (key: 'spentSec' | 'askedSec'): number => of.reduce((total, gap) => total + gap[key], 0);
@@ -51,8 +74,8 @@ export function slownessOf(
     return Math.min(MOST_FACTOR, Math.max(LEAST_FACTOR, sum('spentSec') / sum('askedSec')));
   };
   const all = factor(gaps, 1);
-  const [within, between] = [true, false].map((isWithin) => factor(gaps.filter((gap) => gap.isWithin === isWithin), all)); // prettier-ignore
-  return { within, between, all };
+  const [within, between] = [true, false].map((isWithin) => factor(gaps.filter(({ from, to }) => (from === to) === isWithin), all)); // prettier-ignore
+  return { within, between, all, gaps };
 }
 
 function joined(spans: readonly LostSec[]): LostSec[] {

@@ -16,6 +16,8 @@ export interface Exposure extends Row<Exposure> {
   binning: number;
   sensorC: CreationOptional<number | null>;
   mechanicalAngleDeg: CreationOptional<number | null>;
+  regionWidthPx: CreationOptional<number | null>;
+  regionHeightPx: CreationOptional<number | null>;
   runStepId: CreationOptional<string | null>;
   dataSha256: CreationOptional<Buffer | null>;
   pixelsSha256: CreationOptional<Buffer | null>;
@@ -49,6 +51,8 @@ export const defineExposure = (sequelize: Sequelize): ModelStatic<Exposure> =>
       binning: { type: DataTypes.INTEGER, allowNull: false },
       sensorC: { type: DataTypes.DOUBLE },
       mechanicalAngleDeg: { type: DataTypes.DOUBLE },
+      regionWidthPx: { type: DataTypes.INTEGER, validate: { min: 1 } },
+      regionHeightPx: { type: DataTypes.INTEGER, validate: { min: 1 } },
       runStepId: { type: DataTypes.UUID, references: { model: 'run_steps', key: 'id' } },
       dataSha256: { type: DataTypes.BLOB },
       pixelsSha256: { type: DataTypes.BLOB },

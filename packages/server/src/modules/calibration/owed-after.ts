@@ -1,8 +1,8 @@
 // What a night's lights still want, in a few words for the morning.
-import type { CalibrationKind, CalibrationNeed, SetToTake } from '@meridiem/core';
+import type { CalibrationKind, CalibrationNeed, CalibrationRules, SetToTake } from '@meridiem/core';
 import { setsToTake } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
-import { calibrationFacts, needsOfRig } from './rig-needs.ts';
+import { calibrationFacts, needsOfRig, rulesOfRig } from './rig-needs.ts';
 
 const PLURALS: Readonly<Record<CalibrationKind, string>> = {
   flat: 'flats',
@@ -16,16 +16,20 @@ interface NeedParts {
   readonly observatoryId: string;
 }
 
-const needsOf = async (
+async function needsOf(
   { queries, observatoryId }: NeedParts,
   rigId: string,
   nightDate: string,
-): Promise<CalibrationNeed[]> =>
-  needsOfRig(await calibrationFacts(queries, observatoryId, { from: nightDate, to: nightDate }), rigId);
+): Promise<{ readonly needs: CalibrationNeed[]; readonly rules: CalibrationRules }> {
+  const facts = await calibrationFacts(queries, observatoryId, { from: nightDate, to: nightDate });
+  return { needs: needsOfRig(facts, rigId), rules: rulesOfRig(facts, rigId) };
+}
 
 /** Flats, darks and bias that a night's lights lack, for a camera under a closed roof. */
-export const calibrationToTake = async (parts: NeedParts, rigId: string, nightDate: string): Promise<SetToTake[]> =>
-  setsToTake(await needsOf(parts, rigId, nightDate));
+export async function calibrationToTake(parts: NeedParts, rigId: string, nightDate: string): Promise<SetToTake[]> {
+  const { needs, rules } = await needsOf(parts, rigId, nightDate);
+  return setsToTake(needs, rules);
+}
 
 /** "flats for L and R, darks"; null where there is a fitting set for everything */
 export async function calibrationOwed(
@@ -33,7 +37,8 @@ export async function calibrationOwed(
   rigId: string,
   nightDate: string,
 ): Promise<string | null> {
-  const owed = (await needsOf({ queries, observatoryId }, rigId, nightDate)).filter(({ state }) => state !== 'matched');
+  const { needs } = await needsOf({ queries, observatoryId }, rigId, nightDate);
+  const owed = needs.filter(({ state }) => state !== 'matched');
   if (owed.length === 0) return null;
   const letters = new Map(
     (await queries.models.Filter.findAll({ where: { observatoryId } })).map(({ id, letter }) => [id, letter]),

@@ -10,10 +10,12 @@ const SHELF_YEARS = 2;
  * A sky angle is never taken for a rotator's: flats would be turned to it. */
 const ANGLE = `coalesce(round(e.mechanical_angle_deg::numeric, 1)::float8, a.sky_angle_deg)`;
 
+const REGION = `CASE WHEN e.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', e.region_width_px, 'heightPx', e.region_height_px) END`;
+
 const ALIKE = `v.rig_id AS "rigId", e.filter_id AS "filterId", e.rig_revision_id AS "opticsId", ${ANGLE} AS "mechanicalAngleDeg", e.gain, e."offset", e.binning,
-  NULL AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count, array_agg(e.id) AS "exposureIds"`;
+  ${REGION} AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count, array_agg(e.id) AS "exposureIds"`;
 const PRESENT = `coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true)`;
-const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, ${ANGLE}, e.gain, e."offset", e.binning, e.exposure_s, round(e.sensor_c)`;
+const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, ${ANGLE}, e.gain, e."offset", e.binning, e.region_width_px, e.region_height_px, e.exposure_s, round(e.sensor_c)`;
 const FRAMES = `exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id LEFT JOIN rig_angles a ON a.rig_id = v.rig_id AND a.during @> e.start_utc AND v.rotator_kind <> 'motor'`;
 
 interface OfRig {

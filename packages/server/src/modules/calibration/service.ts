@@ -6,7 +6,7 @@ import { refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { Nights } from './repository.ts';
-import { calibrationFacts, needsOfRig } from './rig-needs.ts';
+import { calibrationFacts, needsOfRig, rulesOfRig } from './rig-needs.ts';
 
 const LONGEST_DAYS = 366;
 
@@ -31,6 +31,7 @@ export function createCalibrationService({ database, observatory }: CalibrationP
         rigs: rigs.map(({ id, name }) => ({
           rigId: id,
           rigName: name,
+          rules: rulesOfRig(facts, id),
           needs: needsOfRig(facts, id).map((need) => shown(need, letters)),
         })),
       };
@@ -46,7 +47,7 @@ function shown(
   return {
     kind,
     filterLetter: isFlat && like.filterId !== null ? (letters.get(like.filterId) ?? null) : null,
-    ...{ gain: like.gain, offset: like.offset, binning: like.binning },
+    ...{ gain: like.gain, offset: like.offset, binning: like.binning, region: like.region },
     exposureSec: hasLength ? like.exposureSec : null,
     sensorC: hasLength ? like.sensorC : null,
     mechanicalAngleDeg: isFlat ? like.mechanicalAngleDeg : null,

@@ -1,6 +1,6 @@
 // Previewed files into the ledger: exposures, the sky they were taken under, attributions, verdicts that came with them.
 import { randomUUID } from 'node:crypto';
-import { nightDateAt } from '@meridiem/core';
+import { nightDateAt, regionRead } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { Recorded } from '../ledger/index.ts';
@@ -103,9 +103,10 @@ function exposureOf(
   timeZone: string,
 ): Recorded['exposure'] {
   const facts = file.facts!;
+  const revision = revisionAt(revisions, match!.rigId!, facts.startUtcMs!);
   return {
     id: exposureId,
-    rigRevisionId: revisionAt(revisions, match!.rigId!, facts.startUtcMs!).id,
+    rigRevisionId: revision.id,
     nightDate: nightDateAt(facts.startUtcMs!, timeZone),
     kind: facts.kind,
     startUtcMs: facts.startUtcMs!,
@@ -115,6 +116,7 @@ function exposureOf(
     offset: facts.offset === null ? null : Math.round(facts.offset),
     binning: facts.binning,
     sensorC: facts.sensorC,
+    region: facts.binning === null ? null : regionRead(revision.sensor, facts, facts.binning),
     // Where another has the same data already, this one goes by its moment alone.
     dataSha256: identity?.is === 'unclear' ? null : file.dataSha256,
     pixelsSha256: identity?.is === 'unclear' ? null : file.pixelsSha256,

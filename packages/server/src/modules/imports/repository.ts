@@ -1,6 +1,6 @@
 // Imports as rows: files as they were read, what became of each, and what of the ledger and the projects they are matched against.
 import type { ImportSummary } from '@meridiem/contract';
-import type { FrameFacts, MatchPanel } from '@meridiem/core';
+import type { FrameFacts, MatchPanel, SensorSides } from '@meridiem/core';
 import { Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
@@ -27,6 +27,7 @@ export interface RigRevisionTime {
   readonly id: string;
   readonly rigId: string;
   readonly fromUtcMs: number;
+  readonly sensor: SensorSides;
 }
 
 /** Two imports into one ledger come one after the other: both would find the same frames new. */
@@ -154,8 +155,9 @@ export const fillIdentities = (
 
 export const revisionsOfRigs = (queries: Queries, observatoryId: string): Promise<RigRevisionTime[]> =>
   queries.rows(
-    `SELECT id, rig_id AS "rigId", coalesce(extract(epoch FROM lower(during)) * 1000, 0)::float8 AS "fromUtcMs" FROM rig_revisions
-     WHERE observatory_id = $1 ORDER BY lower(during)`,
+    `SELECT v.id, v.rig_id AS "rigId", coalesce(extract(epoch FROM lower(v.during)) * 1000, 0)::float8 AS "fromUtcMs",
+       jsonb_build_object('widthPx', c.width_px, 'heightPx', c.height_px) AS sensor
+     FROM rig_revisions v JOIN cameras c ON c.id = v.camera_id WHERE v.observatory_id = $1 ORDER BY lower(v.during)`,
     [observatoryId],
   );
 

@@ -1,5 +1,6 @@
 // The one door into the ledger: exposures that a night took, an import brought, or a history tells of. Nothing else writes them.
 import { randomUUID } from 'node:crypto';
+import type { SensorSides } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { insertRows } from '../../database/insert-rows-repository.ts';
 import { uncountedOf } from './real-rigs.ts';
@@ -58,6 +59,8 @@ export interface NewExposure {
   readonly sensorC: number | null;
   /** Where a motor turns the camera. */
   readonly mechanicalAngleDeg?: number;
+  /** Where only the middle of the sensor was read, in unbinned pixels. */
+  readonly region?: SensorSides | null;
   /** The step of a night that took it. */
   readonly runStepId?: string;
   readonly dataSha256?: string | null;
@@ -107,6 +110,8 @@ export async function recordExposures(
       binning: exposure.binning,
       sensor_c: exposure.sensorC,
       mechanical_angle_deg: exposure.mechanicalAngleDeg ?? null,
+      region_width_px: exposure.region?.widthPx ?? null,
+      region_height_px: exposure.region?.heightPx ?? null,
       run_step_id: exposure.runStepId ?? null,
       data_sha256: bytesOf(exposure.dataSha256),
       pixels_sha256: bytesOf(exposure.pixelsSha256),

@@ -188,10 +188,10 @@ async function storeExposure(
   const frame = { frameId: stepId, rigId, startUtcMs, exposureSec, dataSha256: null, pixelsSha256: null, headerKey };
   const identity = (await identify(queries, observatoryId, [frame])).get(stepId)!;
   if (identity.is === 'known') return;
-  const { rigRevisionId, filterId, offset, binning, projectId, panelId, goalId, goalExposureSec } = facts;
+  const { rigRevisionId, filterId, offset, binning, region, projectId, panelId, goalId, goalExposureSec } = facts;
   const { isSimulated, counts } = await realityOf(queries, observatoryId, rigId);
   const id = randomUUID();
-  const settings = { gain, sensorC, offset, binning };
+  const settings = { gain, sensorC, offset, binning, region };
   const exposure = {
     id,
     rigRevisionId,

@@ -1,6 +1,6 @@
 // Nights that play, as rows: a run held by one runner at a time, its steps, and the exposures that come of them.
 import type { NightRun, RunStep, StepOutcome } from '@meridiem/contract';
-import type { NightPlan, Orbit, Site } from '@meridiem/core';
+import type { NightPlan, Orbit, SensorSides, Site } from '@meridiem/core';
 import { col, fn, Op } from 'sequelize';
 import { modeNow } from '../../database/camera-mode-repository.ts';
 import type { Queries } from '../../database/connection.ts';
@@ -280,7 +280,7 @@ export const openSteps = (
   queries.rows(
     `SELECT s.id, s.seq, (extract(epoch FROM s.planned_start) * 1000)::float8 AS "plannedStartUtcMs", s.exposure_s AS "exposureSec", l.id AS "panelId", l.name AS "panelName",
        f.letter AS "filterLetter", f.class AS "filterClass", w.ra_deg AS "raDeg", w.dec_deg AS "decDeg", w.position_angle_deg AS "positionAngleDeg", m.gain, v."offset", v.binning, v.dither_every AS "ditherEvery", v.dither_px AS "ditherPx",
-       CASE WHEN v.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', v.region_width_px, 'heightPx', v.region_height_px) END AS region,
+       ${REGION},
        p.step_guide AS guide, p.step_centre AS centre, p.step_focus AS focus, v.sensor_c AS "sensorC", s.rate_share AS "rateShare",
        ${orbitOf('p')} AS orbit, jsonb_build_object('latitudeDeg', o.latitude_deg, 'longitudeDeg', o.longitude_deg, 'elevationM', o.elevation_m) AS site
      FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id JOIN observatories o ON o.id = s.observatory_id
@@ -290,12 +290,15 @@ export const openSteps = (
     [runId],
   );
 
+const REGION = `CASE WHEN v.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', v.region_width_px, 'heightPx', v.region_height_px) END AS region`;
+
 /** What a step's exposure is taken with and for. */
 export interface StepFacts {
   readonly rigRevisionId: string;
   readonly filterId: string;
   readonly offset: number;
   readonly binning: number;
+  readonly region: SensorSides | null;
   readonly projectId: string;
   readonly panelId: string;
   readonly goalId: string;
@@ -305,7 +308,7 @@ export interface StepFacts {
 
 export const stepFacts = (queries: Queries, rigId: string, stepId: string): Promise<StepFacts | null> =>
   queries.one(
-    `SELECT x.id AS "rigRevisionId", r.filter_id AS "filterId", v."offset", v.binning, l.project_id AS "projectId", l.id AS "panelId", g.id AS "goalId",
+    `SELECT x.id AS "rigRevisionId", r.filter_id AS "filterId", v."offset", v.binning, ${REGION}, l.project_id AS "projectId", l.id AS "panelId", g.id AS "goalId",
        s.exposure_s AS "goalExposureSec", s.rate_share AS "rateShare"
      FROM run_steps s JOIN goals g ON g.id = s.goal_id JOIN panels l ON l.id = g.panel_id
      JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN rig_revisions x ON x.rig_id = $1 AND x.during @> $3::timestamptz

@@ -1,5 +1,4 @@
 import { readCalibration } from '@meridiem/contract';
-import { CALIBRATION_RULES } from '@meridiem/core';
 import { useQuery } from '@tanstack/react-query';
 import { call, wordsOf } from '../../app/api.ts';
 import { LedgerHead } from '../../app/LedgerHead.tsx';
@@ -8,7 +7,6 @@ import { Failure, Loading } from '../../ui/states.tsx';
 import { NeedTable } from './components/NeedTable.tsx';
 
 const USUAL_NIGHTS = 30;
-const { angleToleranceDeg, temperatureToleranceC, fewest, keepsDays } = CALIBRATION_RULES;
 
 /** What calibration the lights of a period need, what there is, and what is owed. */
 export default function CalibrationPage() {
@@ -23,18 +21,17 @@ export default function CalibrationPage() {
     <>
       <LedgerHead title="Calibration" nights={period} />
       <p className="mt-2 max-w-3xl text-soft">
-        Flats fit lights of the same filter, gain, offset, binning and optics with the camera within {angleToleranceDeg}
-        ° of its angle, for {keepsDays.flat} days; darks fit the same length, gain, offset and binning within{' '}
-        {temperatureToleranceC} °C; bias the same gain, offset and binning; both for {keepsDays.dark} days. A set has at
-        least {fewest.flat} flats, {fewest.dark} darks or {fewest.bias} bias frames.
+        Flats fit lights of the same filter, gain, offset, binning, part of the sensor and optics at the camera’s angle;
+        darks the same length, temperature and reading; bias the same reading. How near, how many and for how long is
+        each rig’s own: numbers of its nights on the Observatory page.
       </p>
       {error ? (
         <Failure words={wordsOf(error)} onRetry={() => void refetch()} />
       ) : isPending ? (
         <Loading what="the calibration" rows={8} />
       ) : (
-        data.rigs.map(({ rigId, rigName, needs }) => (
-          <NeedTable key={rigId} rigName={rigName} needs={needs} zone={data.timeZone} />
+        data.rigs.map(({ rigId, rigName, rules, needs }) => (
+          <NeedTable key={rigId} rigName={rigName} rules={rules} needs={needs} zone={data.timeZone} />
         ))
       )}
     </>

@@ -1,5 +1,5 @@
 // What is owed in calibration, in words.
-import type { CalibrationNeed } from '@meridiem/contract';
+import type { CalibrationNeed, CalibrationRules } from '@meridiem/contract';
 import { degrees } from '../../words/format.ts';
 
 const KIND: Readonly<Record<CalibrationNeed['kind'], string>> = {
@@ -11,7 +11,7 @@ const KIND: Readonly<Record<CalibrationNeed['kind'], string>> = {
 
 /** What the frames must be like: "L, gain 100, offset 30, 1×1, camera at 30.0°" */
 export function likeWords(need: CalibrationNeed): string {
-  const { kind, filterLetter, gain, offset, binning, exposureSec, sensorC, mechanicalAngleDeg } = need;
+  const { kind, filterLetter, gain, offset, binning, region, exposureSec, sensorC, mechanicalAngleDeg } = need;
   const cold = sensorC === null ? 'temperature not known' : `${sensorC} °C`.replace('-', '−');
   return [
     ...(kind === 'flat' ? [filterLetter ?? 'no filter'] : []),
@@ -19,6 +19,7 @@ export function likeWords(need: CalibrationNeed): string {
     gain === null ? 'gain not known' : `gain ${gain}`,
     offset === null ? 'offset not known' : `offset ${offset}`,
     `${binning}×${binning}`,
+    ...(region ? [`the middle ${region.widthPx} × ${region.heightPx} px`] : []),
     ...(kind === 'flat'
       ? [mechanicalAngleDeg === null ? 'camera angle not known' : `camera at ${degrees(mechanicalAngleDeg)}`]
       : []),
@@ -52,3 +53,8 @@ const ORDER: readonly CalibrationNeed['state'][] = ['owed', 'changed', 'few', 'a
 /** What is owed first. */
 export const inOrder = (needs: readonly CalibrationNeed[]): CalibrationNeed[] =>
   needs.toSorted((a, b) => ORDER.indexOf(a.state) - ORDER.indexOf(b.state));
+
+/** What makes a set enough for this rig. */
+export const rulesWords = ({ angleToleranceDeg, temperatureToleranceC, fewest, keepsDays }: CalibrationRules): string =>
+  `Flats: at least ${fewest.flat}, within ${angleToleranceDeg}°, for ${keepsDays.flat} days. ` +
+  `Darks: at least ${fewest.dark}, within ${temperatureToleranceC} °C, bias at least ${fewest.bias}, both for ${keepsDays.dark} days.`;
