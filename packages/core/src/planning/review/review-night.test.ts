@@ -42,7 +42,7 @@ describe('a night reviewed', () => {
     const within = shares.filter((share) => share <= MOST_REMAINDER).length;
     if (IS_LONG) console.log(`remainder: ${((100 * remainders) / gaps).toFixed(2)} % of all gaps; ${within} of ${NIGHTS} nights within 5 %: ${shares.map((share) => (100 * share).toFixed(1)).join(' ')}`); // prettier-ignore
     expect(remainders / gaps).toBeLessThan(MOST_REMAINDER);
-    expect(within).toBeGreaterThanOrEqual(0.9 * NIGHTS);
+    expect(within).toBe(NIGHTS);
   }, 1_800_000);
 
   it('finds nothing to blame where nothing went wrong', () => {
@@ -58,8 +58,12 @@ describe('a night reviewed', () => {
     const request = requestOf(4);
     const gapOf = (change: Partial<typeof WITHOUT_TROUBLE>): Record<string, number> =>
       reviewNight(livedNight(request, { ...WITHOUT_TROUBLE, ...change }, 4), OPTIONS)!.gapHours;
+    // Even an untroubled night has a gap of its own: an evening's plan is not the best in hindsight.
+    const untroubled = gapOf({});
     const largest = (gap: Record<string, number>): string =>
-      Object.entries(gap).toSorted(([, a], [, b]) => b - a)[0][0];
+      Object.entries(gap).toSorted(
+        ([a, aHours], [b, bHours]) => bHours - untroubled[b] - (aHours - untroubled[a]),
+      )[0][0];
     expect(largest(gapOf({ slowness: 2.5 }))).toBe('overhead');
     expect(largest(gapOf({ stoppedAtSec: 12_000 }))).toBe('hands');
     expect(largest(gapOf({ failing: 0.4 }))).toBe('faults');

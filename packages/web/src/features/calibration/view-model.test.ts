@@ -1,9 +1,10 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CalibrationNeed } from '@meridiem/contract';
-import { inOrder, likeWords, owedWords, stateWords } from './view-model.ts';
+import { CALIBRATION_RULES } from '@meridiem/core';
+import { inOrder, likeWords, owedWords, rulesWords, stateWords } from './view-model.ts';
 
 const need = (change: Partial<CalibrationNeed> = {}): CalibrationNeed => ({
-  kind: 'flat', filterLetter: 'L', gain: 100, offset: 30, binning: 1, exposureSec: null, sensorC: null, mechanicalAngleDeg: 30,
+  kind: 'flat', filterLetter: 'L', gain: 100, offset: 30, binning: 1, region: null, exposureSec: null, sensorC: null, mechanicalAngleDeg: 30,
   lights: 12, newestUtcMs: 0, state: 'owed', set: null, words: 'none has been taken', ...change,
 }); // prettier-ignore
 
@@ -13,6 +14,13 @@ describe('calibration in words', () => {
     expect(likeWords(need({ filterLetter: null, mechanicalAngleDeg: null, gain: null }))).toBe('no filter, gain not known, offset 30, 1×1, camera angle not known'); // prettier-ignore
     expect(likeWords(need({ kind: 'dark', filterLetter: null, exposureSec: 300, sensorC: -10 }))).toBe('300 s, −10 °C, gain 100, offset 30, 1×1'); // prettier-ignore
     expect(likeWords(need({ kind: 'bias', filterLetter: null }))).toBe('gain 100, offset 30, 1×1');
+    const region = { widthPx: 800, heightPx: 600 };
+    expect(likeWords(need({ kind: 'bias', region }))).toBe('gain 100, offset 30, 1×1, the middle 800 × 600 px');
+  });
+  it('says what is enough for the rig', () => {
+    expect(rulesWords(CALIBRATION_RULES)).toBe(
+      'Flats: at least 10, within 2°, for 30 days. Darks: at least 10, within 1 °C, bias at least 20, both for 365 days.',
+    );
   });
   it('says what is owed, and that first', () => {
     const matched = need({ state: 'matched', words: '' });
