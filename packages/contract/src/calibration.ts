@@ -44,6 +44,10 @@ const CalibrationRules = Type.Object({
 });
 export type CalibrationRules = Static<typeof CalibrationRules>;
 
+/** When a guider has taken darks last, and whether they have become old. */
+const GuideDarks = Type.Object({ takenUtcMs: Nullable(UtcMs), isDue: Type.Boolean() });
+export type GuideDarks = Static<typeof GuideDarks>;
+
 export const readCalibration = operation({
   method: 'GET',
   path: '/calibration',
@@ -53,7 +57,14 @@ export const readCalibration = operation({
   response: Type.Object({
     timeZone: Type.String(),
     rigs: Type.Array(
-      Type.Object({ rigId: Id, rigName: Type.String(), rules: CalibrationRules, needs: Type.Array(CalibrationNeed) }),
+      Type.Object({
+        rigId: Id,
+        rigName: Type.String(),
+        rules: CalibrationRules,
+        /** Of the guide camera; null where the rig lets its guider take none. */
+        guideDarks: Nullable(GuideDarks),
+        needs: Type.Array(CalibrationNeed),
+      }),
     ),
   }),
 });

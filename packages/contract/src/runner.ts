@@ -254,6 +254,13 @@ const SetToTake = Type.Object({
 });
 export type SetToTake = Static<typeof SetToTake>;
 
+const CalibrationToTake = Type.Object({
+  sets: Type.Array(SetToTake),
+  /** Whether the guide camera's darks are older than the rig keeps them, or there are none. */
+  areGuideDarksDue: Type.Boolean(),
+});
+export type CalibrationToTake = Static<typeof CalibrationToTake>;
+
 export const readCalibrationToTake = operation({
   method: 'POST',
   path: '/runner/runs/:id/calibration-to-take',
@@ -261,7 +268,7 @@ export const readCalibrationToTake = operation({
   access: 'runner',
   params: IdParams,
   body: Type.Object({ fence: Type.Integer() }),
-  response: Type.Object({ sets: Type.Array(SetToTake) }),
+  response: CalibrationToTake,
 });
 
 /** A calibration frame that was taken; its id is the runner's, so that it is recorded once. */

@@ -7,7 +7,14 @@ export * from './time/nights.ts';
 export * from './time/quiet-hours.ts';
 export * from './sky/site.ts';
 export * from './sky/frame-of-date.ts';
-export { altitudeDeg, directionOf, directionOfVector, hourAngleDegOf, DIURNAL_ABERRATION_RAD } from './sky/altitude.ts';
+export {
+  altitudeDeg,
+  directionOf,
+  directionOfVector,
+  hourAngleDegOf,
+  positionAt,
+  DIURNAL_ABERRATION_RAD,
+} from './sky/altitude.ts';
 export * from './sky/sun-moon.ts';
 export * from './sky/airmass.ts';
 export * from './sky/refraction.ts';

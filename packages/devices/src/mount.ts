@@ -46,6 +46,9 @@ export const mountClient = (device: AlpacaDevice) => ({
   setTracking: (isOn: boolean) => device.put('tracking', { Tracking: isOn }),
   beginSlew: ({ raDeg, decDeg }: { raDeg: number; decDeg: number }) =>
     device.put('slewtocoordinatesasync', { RightAscension: raDeg / DEG_PER_HOUR, Declination: decDeg }),
+  /** As it stands over the site, without tracking. */
+  beginSlewToDirection: ({ altitudeDeg, azimuthDeg }: { altitudeDeg: number; azimuthDeg: number }) =>
+    device.put('slewtoaltazasync', { Azimuth: azimuthDeg, Altitude: altitudeDeg }),
   sync: ({ raDeg, decDeg }: { raDeg: number; decDeg: number }) =>
     device.put('synctocoordinates', { RightAscension: raDeg / DEG_PER_HOUR, Declination: decDeg }),
   abort: () => device.put('abortslew'),

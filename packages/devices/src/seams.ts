@@ -27,7 +27,7 @@ async function ask<T>(
 }
 
 export interface GuiderState {
-  readonly state: 'stopped' | 'calibrating' | 'guiding' | 'lost';
+  readonly state: 'stopped' | 'calibrating' | 'guiding' | 'lost' | 'taking darks';
   /** Over the last minute; null while it does not guide. */
   readonly rmsArcsec: number | null;
 }
@@ -37,6 +37,9 @@ export const guiderClient = (baseUrl: string) => ({
   state: () => readTwice(() => ask<GuiderState>('guider', `${baseUrl}/guider`)),
   start: () => ask<object>('guider', `${baseUrl}/guider/start`, { method: 'PUT' }),
   stop: () => ask<object>('guider', `${baseUrl}/guider/stop`, { method: 'PUT' }),
+  /** Darks of its own camera, which it keeps by itself; its state is "taking darks" until they are there. */
+  takeDarks: ({ exposureSec, count }: { exposureSec: number; count: number }) =>
+    ask<object>('guider', `${baseUrl}/guider/darks?exposureSec=${exposureSec}&count=${count}`, { method: 'PUT' }),
   dither: (px: number) => ask<object>('guider', `${baseUrl}/guider/dither?px=${px}`, { method: 'PUT' }),
 });
 export type GuiderClient = ReturnType<typeof guiderClient>;

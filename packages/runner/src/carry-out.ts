@@ -76,10 +76,7 @@ export async function carryOutByDevices(run: ClaimedRun, parts: DeviceNight): Pr
       within(
         ANSWER_WITHIN_MS,
         sleep,
-        server
-          .flush()
-          .then(() => link.once(readCalibrationToTake, id, { fence }))
-          .then(({ sets }) => sets),
+        server.flush().then(() => link.once(readCalibrationToTake, id, { fence })),
       ),
     keepCalibration: (taken, frame) => server.tell({ what: 'calibration', taken, frame }),
     reading: (take) => (server.reading = take),

@@ -98,10 +98,10 @@ export interface Played {
 const CLEAR_HOURS = 4;
 
 /** A name like the one given under which the simulated sky stays clear: weather comes of the name. */
-function clearName(name: string): string {
+function clearName(name: string, startUtcMs: number): string {
   for (let i = 0; i < 1000; i++) {
     const seed = seedFrom(`${name}-${i}`);
-    const isClear = Array.from({ length: 12 * CLEAR_HOURS }, (_, k) => START - 1_800_000 + k * 300_000).every(
+    const isClear = Array.from({ length: 12 * CLEAR_HOURS }, (_, k) => startUtcMs - 1_800_000 + k * 300_000).every(
       (utcMs) => weatherAt(seed, utcMs).cloudShare < 0.05,
     );
     if (isClear) return `${name}-${i}`;
@@ -133,6 +133,7 @@ export interface How {
   readonly planAgain?: NightHooks['planAgain'];
   /** Calibration that the night’s lights lack, each time it is asked for. */
   readonly missing?: (taken: readonly TakenCalibration[]) => readonly SetToTake[];
+  readonly areGuideDarksDue?: boolean;
   /** Told each exposure that begins. */
   readonly onBegin?: (seq: number) => void;
   /** Told each report, with the rig's address. */
@@ -144,12 +145,12 @@ export interface How {
 }
 
 /** A simulated observatory of its own, with a folder for frames. */
-export async function openSite() {
+export async function openSite({ startUtcMs = START } = {}) {
   const folder = await mkdtemp(join(tmpdir(), 'frames-'));
   const app = Fastify({ forceCloseConnections: true });
   await app.register(observatoryRoutes, {
     realNowMs: () => performance.now(),
-    startUtcMs: () => START,
+    startUtcMs: () => startUtcMs,
     stars: () => [],
   });
   await app.listen({ host: '127.0.0.1', port: 0 });
@@ -158,22 +159,29 @@ export async function openSite() {
     await app.close();
     await rm(folder, { recursive: true });
   };
-  const runOf = (steps: readonly RunStep[], how: How = {}) => claimedRun(origin, steps, how);
+  const runOf = (steps: readonly RunStep[], how: How = {}) => claimedRun({ origin, startUtcMs }, steps, how);
   return {
     folder,
     close,
     runOf,
-    play: (steps: readonly RunStep[], how?: How) => playOn({ origin, folder }, steps, how),
+    play: (steps: readonly RunStep[], how?: How) => playOn({ origin, folder, startUtcMs }, steps, how),
   };
 }
 export type TestSite = Awaited<ReturnType<typeof openSite>>;
 
+interface Place {
+  readonly origin: string;
+  readonly folder: string;
+  /** When its simulated time begins. */
+  readonly startUtcMs: number;
+}
+
 function claimedRun(
-  origin: string,
+  { origin, startUtcMs }: Pick<Place, 'origin' | 'startUtcMs'>,
   steps: readonly RunStep[],
   { devices = {}, rigName = 'one', speed = FREE_SPEED, fence = 1 }: How,
 ): ClaimedRun {
-  const name = clearName(rigName);
+  const name = clearName(rigName, startUtcMs);
   return {
     id: 'run', fence, speed, leaseSec: null, nightDate: '2026-12-08', rehearsal: false,
     rig: { id: name, name: 'Wren', imageScaleArcsec: 3.5 },
@@ -182,7 +190,7 @@ function claimedRun(
 }
 
 async function playOn(
-  { origin, folder }: { readonly origin: string; readonly folder: string },
+  { origin, folder, startUtcMs }: Place,
   steps: readonly RunStep[],
   {
     devices = {},
@@ -198,9 +206,10 @@ async function playOn(
     shotEnded,
     planAgain,
     missing,
+    areGuideDarksDue = false,
   }: How = {},
 ): Promise<Played> {
-  const run = claimedRun(origin, steps, { devices, rigName, speed, fence });
+  const run = claimedRun({ origin, startUtcMs }, steps, { devices, rigName, speed, fence });
   const { baseUrl } = run.deviceRun!;
   const actions: RunAction[] = [];
   const outcomes = new Map<number, ExposureOutcome>();
@@ -243,7 +252,7 @@ async function playOn(
     carriedOut: (id) => void carriedOut?.push(id),
     ...(shotEnded ? { shotEnded } : {}),
     ...(planAgain ? { planAgain } : {}),
-    ...(missing ? { calibrationToTake: async () => missing(calibration) } : {}),
+    ...(missing ? { calibrationToTake: async () => ({ sets: [...missing(calibration)], areGuideDarksDue }) } : {}),
     keepCalibration: (taken, frame) => {
       calibration.push(taken);
       reports.keep({ what: 'calibration', taken, frame });

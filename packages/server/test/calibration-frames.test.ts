@@ -12,6 +12,7 @@ import {
   readCalibration,
   readCalibrationToTake,
   reportCalibration,
+  setNightRule,
 } from '@meridiem/contract';
 import { claimedNight } from './device-night.ts';
 import type { TestApp } from './test-app.ts';
@@ -119,6 +120,21 @@ describe('calibration by the rig itself', () => {
     for (let i = 0; i < 20; i++) expect((await report(taken(bias, 4000 + i))).status).toBe(200);
     expect((await ofPart()).map(({ kind }) => kind)).toEqual(['flat', 'dark']);
     expect((await needs()).find(({ kind, region }) => kind === 'bias' && region)).toMatchObject({ region: PART, state: 'matched' }); // prettier-ignore
+  });
+
+  it('say whether the guide camera’s darks are due: never taken, and not again for as long as the rig keeps them', async () => {
+    const keep = (value: number | null) =>
+      test.call('ilse', setNightRule, { params: { id: night.rigId }, body: { name: 'guideDarksKeepDays', value } });
+    const due = async () => (await missing()).body.areGuideDarksDue;
+    const shown = async () =>
+      (await test.call('sam', readCalibration, { query: { from: nightDate, to: nightDate } })).body.rigs.find(({ rigId }) => rigId === night.rigId)!.guideDarks; // prettier-ignore
+    expect([await due(), await shown()]).toEqual([false, null]);
+    expect((await keep(30)).status).toBe(200);
+    expect([await due(), await shown()]).toEqual([true, { takenUtcMs: null, isDue: true }]);
+    const startUtcMs = Date.now() - 86_400_000;
+    await night.report([{ kind: 'guide darks', startUtcMs, endUtcMs: startUtcMs + 40_000 }]);
+    expect([await due(), await shown()]).toEqual([false, { takenUtcMs: startUtcMs + 40_000, isDue: false }]);
+    await keep(null);
   });
 
   it('are copied to the server like any frame', async () => {

@@ -52,6 +52,25 @@ export const NIGHT_RULES = {
     'at most, by a light of the rig’s own under the closed roof; 0: none are taken',
   ),
   flatLevelPercent: rule('Flats: level', '%', [45, 10, 80], 'of what a pixel can hold; the exposure is found by test'),
+  flatPanelAltitudeDeg: rule(
+    'Flat light: altitude',
+    '°',
+    [-1, -1, 90],
+    'where the telescope must point to see it; −1: it covers the telescope, or lies before it where it is parked',
+  ),
+  flatPanelAzimuthDeg: rule('Flat light: azimuth', '°', [0, 0, 360], 'where the telescope must point to see it'),
+  skyFlatsLongestMin: rule(
+    'Flats of the sky',
+    'min',
+    [0, 0, 60],
+    'at most at dusk before the night and at dawn after it; 0: none are taken',
+  ),
+  skyFlatsHighestSunDeg: rule(
+    'Flats of the sky: Sun below',
+    '°',
+    [-3, -8, -1],
+    'while it is higher the roof is closed',
+  ),
   darksLongestMin: rule(
     'Darks and bias after the night',
     'min',
@@ -70,6 +89,14 @@ export const NIGHT_RULES = {
   darksFewest: rule('Darks in a set', 'at least', [10, 1, 200], 'fewer are too few; darks for flats as well'),
   biasFewest: rule('Bias in a set', 'at least', [20, 1, 500], 'fewer are too few'),
   darksKeepDays: rule('Darks and bias keep for', 'days', [365, 1, 3650], 'before and after their lights'),
+  guideDarksKeepDays: rule(
+    'Guide camera’s darks keep for',
+    'days',
+    [0, 0, 365],
+    'then the guider takes new ones, with the roof closed; 0: it takes none',
+  ),
+  guideDarksSec: rule('Guide camera’s darks: exposure', 's', [2, 0.1, 60], 'as long as it guides'),
+  guideDarksCount: rule('Guide camera’s darks in a set', 'darks', [20, 1, 200], 'taken one after the other'),
   closingTries: rule('Closing is tried', 'times', [6, 1, 50], 'each failed try calls a person again'),
   closingPauseMin: rule('Between two tries', 'min', [5, 0.5, 60], 'of closing'),
 } as const;

@@ -25,8 +25,11 @@ export type StepKind =
   | 'stow'
   | 'close roof'
   | 'flat light'
+  | 'flat setting'
   | 'flat'
+  | 'sky flat'
   | 'dark'
+  | 'guide darks'
   | 'warm up';
 
 /** What follows when the last try has failed. */
@@ -76,8 +79,11 @@ export const STEP_RULES: Readonly<Record<StepKind, StepRule>> = {
   stow: { doing: 'Parking the mount', timeoutSec: 240, tries: 3, onFailure: 'call', needsSky: false },
   'close roof': { doing: 'Closing the roof', timeoutSec: 180, tries: 3, onFailure: 'call', needsSky: false },
   'flat light': { doing: 'Switching the flat light', timeoutSec: 60, tries: 2, onFailure: 'go on', needsSky: false },
+  'flat setting': { doing: 'Setting up for flats', timeoutSec: 240, tries: 2, onFailure: 'go on', needsSky: false },
   flat: { doing: 'Calibrating', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
+  'sky flat': { doing: 'Taking flats of the sky', timeoutSec: 120, tries: 1, onFailure: 'go on', needsSky: true },
   dark: { doing: 'Calibrating', timeoutSec: 120, tries: 2, onFailure: 'go on', needsSky: false },
+  'guide darks': { doing: 'Taking darks of the guide camera', timeoutSec: 60, tries: 1, onFailure: 'go on', needsSky: false }, // prettier-ignore
   'warm up': { doing: 'Warming the camera', timeoutSec: 1800, tries: 1, onFailure: 'go on', needsSky: false },
 };
 

@@ -2,7 +2,7 @@
 import type { UtcMs } from '../units.ts';
 import { asinClamped, toDeg, toRad, wrap360 } from '../units.ts';
 import type { Vector3 } from './frame-of-date.ts';
-import { apparentSiderealDeg, apparentVector, frameOfDate } from './frame-of-date.ts';
+import { apparentSiderealDeg, apparentVector, frameOfDate, toJ2000 } from './frame-of-date.ts';
 import type { HorizonDirection, Site, SkyPosition } from './site.ts';
 
 /** Diurnal aberration at the equator: the Earth's turning speed over the speed of light, in radians. */
@@ -27,6 +27,19 @@ export function directionOf(
   frame = frameOfDate(utcMs),
 ): HorizonDirection {
   return directionOfVector(site, apparentVector(frame, position), apparentSiderealDeg(frame, utcMs));
+}
+
+/** Where on the sky something stands at a moment that is seen in a direction, J2000: the way back from `directionOf`, within a minute
+ * of arc. */
+export function positionAt(site: Site, { altitudeDeg, azimuthDeg }: HorizonDirection, utcMs: UtcMs): SkyPosition {
+  const [altitude, azimuth, phi] = [altitudeDeg, azimuthDeg, site.latitudeDeg].map(toRad);
+  const sinDec = Math.sin(altitude) * Math.sin(phi) + Math.cos(altitude) * Math.cos(phi) * Math.cos(azimuth);
+  const hourAngle = Math.atan2(
+    -Math.sin(azimuth) * Math.cos(altitude),
+    Math.sin(altitude) * Math.cos(phi) - Math.cos(altitude) * Math.sin(phi) * Math.cos(azimuth),
+  );
+  const siderealDeg = apparentSiderealDeg(frameOfDate(utcMs), utcMs) + site.longitudeDeg;
+  return toJ2000({ raDeg: wrap360(siderealDeg - toDeg(hourAngle)), decDeg: toDeg(Math.asin(sinDec)) }, utcMs);
 }
 
 /** Direction of a unit vector on the axes of date.

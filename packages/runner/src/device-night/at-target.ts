@@ -23,15 +23,17 @@ import { goingOn } from './site-acts.ts';
 const FOCUS_SPAN = 3;
 const FOCUS_WORSE_SHARE = 1.15;
 
-/** Slews in the mount's own equatorial system. */
+/** Slews in the mount's own equatorial system.
+ * @param sunBelowDeg with the Sun higher it does not; a place known to lie away from the Sun may ask for less */
 export async function slewTo(
   { journal, devices, deviceRun, clock }: NightContext,
   target: SkyPosition,
   words: string,
+  { sunBelowDeg = SUN_HARMLESS_DEG } = {},
 ): Promise<void> {
   await journal.step('slew', words, async (until) => {
     const utcMs = await clock.nowUtcMs();
-    if (luminaryDirection(deviceRun.site, 'sun', utcMs).altitudeDeg > SUN_HARMLESS_DEG)
+    if (luminaryDirection(deviceRun.site, 'sun', utcMs).altitudeDeg > sunBelowDeg)
       throw new Error('the Sun is too high for an open telescope to move');
     const system = await devices.mount.system();
     if (system === 'unknown') throw new Error('the mount does not say which coordinates it takes');

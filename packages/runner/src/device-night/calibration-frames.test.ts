@@ -5,7 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
 import type { SetToTake, TakenCalibration } from '@meridiem/contract';
 import { cardOf, frameFacts, imageOf, readFitsHeaders } from '@meridiem/core';
 import type { How, Played, TestSite } from '../../test/night-harness.ts';
-import { deviceRun, open, openSite, step, violations } from '../../test/night-harness.ts';
+import { deviceRun, open, openSite, START, step, violations } from '../../test/night-harness.ts';
 
 let at: TestSite;
 beforeAll(async () => void (at = await openSite()));
@@ -161,5 +161,45 @@ describe('flats after a night', () => {
     expect(notes(night).join()).toContain('No more flats: Z is in no place of the wheel');
     const lights = night.actions.filter(({ kind }) => kind === 'flat light');
     expect(lights.at(-1)).toMatchObject({ words: 'off', outcome: 'done' });
+  });
+
+  it('are taken under a sky that has turned unsafe as well: the roof is closed', async () => {
+    const night = await played({ rigName: 'unsafe', devices: { endUtcMs: START + 3_600_000, nightRules: { ...nightRules, ...rules } }, fault: { at: 1, fault: 'unsafe', forSec: 90_000 }, missing: lacking(flat('R', 2)) }); // prettier-ignore
+    expect([kinds(night), night.end, violations(night)]).toEqual(['flat flat', 'closed early', []]);
+  });
+
+  describe('by a light that must be pointed at', () => {
+    const pointed = { ...nightRules, ...rules, flatPanelAltitudeDeg: 20, flatPanelAzimuthDeg: 90 };
+
+    it('are taken there, and the mount is parked again', async () => {
+      const night = await played({ rigName: 'pointed', devices: { roofClears: true, nightRules: pointed }, missing: lacking(flat('L', 1)) }); // prettier-ignore
+      expect([kinds(night), night.end, violations(night)]).toEqual(['flat flat', 'finished', []]);
+      expect(Math.abs((await levelOf(night.calibration[0])).median / FULL / 0.45 - 1)).toBeLessThan(0.12);
+      expect(night.truth).toMatchObject({ roof: 'closed', isParked: true });
+    });
+
+    it('are left out where the roof would close over a telescope in its way', async () => {
+      const night = await played({ rigName: 'in-the-way', devices: { roofClears: false, nightRules: pointed }, missing: lacking(flat('L', 1), BIAS) }); // prettier-ignore
+      expect([kinds(night), violations(night)]).toEqual(['bias bias bias', []]);
+      expect(notes(night).join()).toContain('No flats: their light must be pointed at');
+    });
+  });
+});
+
+describe('darks of the guide camera', () => {
+  const guideDarks = (night: Played): string[] => night.actions.flatMap(({ kind, words, outcome }) => (kind === 'guide darks' && outcome ? [`${words} ${outcome}`] : [])); // prettier-ignore
+  const kept = { guideDarksKeepDays: 30, guideDarksCount: 10 };
+
+  it('are taken by the guider where they are due, once the roof is closed', async () => {
+    const night = await played({ rigName: 'guider', missing: () => [], areGuideDarksDue: true }, kept);
+    expect([guideDarks(night), night.end, open(night)]).toEqual([['10 × 2 s done'], 'finished', []]);
+    const lasted = night.actions.find(({ kind, outcome }) => kind === 'guide darks' && outcome)!;
+    expect(lasted.endUtcMs! - lasted.startUtcMs).toBeGreaterThanOrEqual(20_000);
+  });
+
+  it('are left alone where they are not due, or the rig keeps none', async () => {
+    const notDue = await played({ rigName: 'not-due', missing: () => [] }, kept);
+    const none = await played({ rigName: 'no-darks', missing: () => [], areGuideDarksDue: true }, {});
+    expect([guideDarks(notDue), guideDarks(none)]).toEqual([[], []]);
   });
 });

@@ -1,26 +1,26 @@
 // After a night, under a roof that is confirmed closed: the flats, darks and bias that its lights lack, each within the rig's own limit
 // of minutes.
-import { randomUUID } from 'node:crypto';
-import type { SetToTake, TakenCalibration } from '@meridiem/contract';
-import type { CameraPicture } from '@meridiem/devices';
-import { wrap180 } from '@meridiem/core';
+import type { SetToTake } from '@meridiem/contract';
 import { DeviceError } from '@meridiem/devices';
-import type { FrameFile } from '../kept-reports.ts';
+import { exposed, keep, setUpFor, wordsOf } from './calibration-exposure.ts';
 import type { NightContext, NightHooks } from './context.ts';
 import { endsTheNight } from './context.ts';
-import { mechanicalAngle, setFilter } from './exposing.ts';
 import { flatExposure, withFlatLight } from './flat-light.ts';
-import { storeCalibration } from './frame-store.ts';
+import { atFlatPanel } from './flat-panel.ts';
+import { takeGuideDarks } from './guide-darks.ts';
 import { StepFailed } from './journal.ts';
 import { keepCold } from './site-acts.ts';
 
-/** Flats by a light of the rig's own, then darks and bias, also those that the flats ask for. What fails ends its kind and no more: the
- * night has ended as it had. */
+/** Flats by a light of the rig's own, then darks and bias, also those that the flats ask for, and the guide camera's darks. What fails
+ * ends its kind and no more: the night has ended as it had. */
 export async function takeCalibration(context: NightContext, hooks: NightHooks): Promise<void> {
   const { rules } = context;
   await within(context, hooks, { longestMin: rules.flatsLongestMin, what: 'flats' }, async (sets, isTime) => {
     const flats = sets.filter(({ kind }) => kind === 'flat');
-    if (flats.length > 0) await withFlatLight(context, (light) => takeFlats(context, hooks, flats, { light, isTime }));
+    if (flats.length === 0) return;
+    await atFlatPanel(context, () =>
+      withFlatLight(context, (light) => takeFlats(context, hooks, flats, { light, isTime })),
+    );
   });
   await within(context, hooks, { longestMin: rules.darksLongestMin, what: 'darks' }, async (sets, isTime) => {
     for (const set of sets.filter(({ kind }) => kind !== 'flat')) {
@@ -28,6 +28,7 @@ export async function takeCalibration(context: NightContext, hooks: NightHooks):
       await takeSet(context, hooks, set, isTime);
     }
   });
+  await takeGuideDarks(context, hooks);
 }
 
 /** Whether there is time for an exposure of so many seconds. */
@@ -41,8 +42,8 @@ async function within(
   take: (sets: readonly SetToTake[], isTime: IsTime) => Promise<void>,
 ): Promise<void> {
   if (longestMin === 0 || endsTheNight(hooks.interruption())) return;
-  const sets = await hooks.calibrationToTake();
-  if (!sets || sets.length === 0) return;
+  const wanted = await hooks.calibrationToTake();
+  if (!wanted || wanted.sets.length === 0) return;
   const endUtcMs = (await clock.nowUtcMs()) + 60_000 * longestMin;
   let isSaid = false;
   const isTime: IsTime = async (exposureSec) => {
@@ -53,7 +54,7 @@ async function within(
     return false;
   };
   try {
-    await take(sets, isTime);
+    await take(wanted.sets, isTime);
   } catch (error) {
     if (!(error instanceof StepFailed || error instanceof DeviceError)) throw error;
     await journal.note(`No more ${what}: ${error.message}`);
@@ -67,8 +68,7 @@ async function takeFlats(
   { light, isTime }: { readonly light: Light; readonly isTime: IsTime },
 ): Promise<void> {
   for (const set of flats) {
-    await turnTo(context, set.mechanicalAngleDeg);
-    await setFilter(context, set.filterLetter!);
+    await setUpFor(context, set);
     const exposureSec = await flatExposure({
       firstSec: set.exposureSec,
       levelShare: context.rules.flatLevelPercent / 100,
@@ -81,62 +81,10 @@ async function takeFlats(
   }
 }
 
-/** Dust and vignetting turn with the camera: flats are taken at the angle of their lights. */
-async function turnTo({ deviceRun, devices, journal }: NightContext, angleDeg: number | null): Promise<void> {
-  if (deviceRun.rotatorKind !== 'motor' || angleDeg === null) return;
-  const turnDeg = wrap180(angleDeg - (await devices.rotator.mechanicalDeg()));
-  if (Math.abs(turnDeg) < LEAST_TURN_DEG) return;
-  await journal.step('rotate', `to ${angleDeg.toFixed(1)}°, for flats`, async (until) => {
-    await devices.rotator.beginMove(angleDeg);
-    await until(async () => !(await devices.rotator.isMoving()));
-  });
-}
-/** Within what any rig's flats tolerate. */
-const LEAST_TURN_DEG = 0.5;
-
 async function takeSet(context: NightContext, hooks: NightHooks, set: SetToTake, isTime: IsTime): Promise<void> {
-  const { run, deviceRun, framesFolder, devices } = context;
-  const { kind, filterId, filterLetter, exposureSec, gain, offset, binning, region } = set;
   for (let i = 1; i <= set.count; i++) {
-    if (!(await isTime(exposureSec))) return;
-    const picture = await exposed(
-      context,
-      set,
-      kind === 'flat' ? 'flat' : 'dark',
-      `${wordsOf(set)}, ${i} of ${set.count}`,
-    );
-    const [startUtcMs, sensorC] = [await devices.camera.lastStartUtcMs(), await devices.camera.temperatureC()];
-    const mechanicalAngleDeg = await mechanicalAngle(context);
-    const read = { kind, startUtcMs, exposureSec, gain, offset, binning, region, sensorC, mechanicalAngleDeg };
-    const stored = await storeCalibration(framesFolder, { rig: run.rig, nightDate: run.nightDate, deviceRun }, { ...read, filterLetter }, picture); // prettier-ignore
-    const { part, name, sizeBytes, sha256 } = stored;
-    const taken: TakenCalibration = { ...read, id: randomUUID(), filterId, frame: { name, sizeBytes, sha256 } };
-    const frame: FrameFile = { part, name };
-    hooks.keepCalibration(taken, frame);
+    if (!(await isTime(set.exposureSec))) return;
+    const picture = await exposed(context, set, set.kind === 'flat' ? 'flat' : 'dark', `${wordsOf(set)}, ${i} of ${set.count}`); // prettier-ignore
+    await keep(context, hooks, set, picture);
   }
 }
-
-const wordsOf = ({ kind, exposureSec, sensorC, filterLetter }: SetToTake): string => {
-  if (kind === 'bias') return 'bias';
-  if (kind === 'flat') return `flat in ${filterLetter}, ${exposureSec} s`;
-  return `dark, ${exposureSec} s at ${String(sensorC).replace('-', '−')} °C`;
-};
-
-/** One picture; light reaches the sensor of a flat only. */
-const exposed = (
-  { devices: { camera }, journal }: NightContext,
-  { exposureSec, gain, offset, binning, region }: SetToTake,
-  step: 'flat' | 'dark',
-  words: string,
-): Promise<CameraPicture> =>
-  journal.step(
-    step,
-    words,
-    async (until) => {
-      await camera.set({ gain, offset, binning, region });
-      await camera.beginExposure(exposureSec, step === 'flat');
-      await until(() => camera.isImageReady(), { firstSec: exposureSec });
-      return camera.download();
-    },
-    exposureSec,
-  );

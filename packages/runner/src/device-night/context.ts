@@ -1,5 +1,12 @@
 // What everything in a night with devices works on.
-import type { ClaimedRun, DeviceRun, RunStep, SetToTake, StepOutcome, TakenCalibration } from '@meridiem/contract';
+import type {
+  CalibrationToTake,
+  ClaimedRun,
+  DeviceRun,
+  RunStep,
+  StepOutcome,
+  TakenCalibration,
+} from '@meridiem/contract';
 import type { NightRules } from '@meridiem/core';
 import type { FrameFile } from '../kept-reports.ts';
 import type { DeviceSet } from './device-set.ts';
@@ -46,6 +53,6 @@ export interface NightHooks {
   /** What is left of the night, planned again from a moment on; null where nobody can be asked: the plan at hand goes on. */
   readonly planAgain: (fromUtcMs: number, withoutPanelIds: readonly string[]) => Promise<readonly RunStep[] | null>;
   /** Calibration that this night's lights lack; null where nobody can be asked. */
-  readonly calibrationToTake: () => Promise<readonly SetToTake[] | null>;
+  readonly calibrationToTake: () => Promise<CalibrationToTake | null>;
   readonly keepCalibration: (taken: TakenCalibration, frame: FrameFile) => void;
 }

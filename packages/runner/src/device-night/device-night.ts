@@ -10,6 +10,7 @@ import { LATE_SEC, LATEST_SEC, lost } from './exposing.ts';
 import { Interrupted, StepFailed } from './journal.ts';
 import { takeCalibration } from './calibration-frames.ts';
 import { flatLightOff } from './flat-light.ts';
+import { takeSkyFlats } from './sky-flats.ts';
 import type { Night } from './night-waits.ts';
 import {
   close,
@@ -83,6 +84,7 @@ async function prepare(night: Night): Promise<void> {
   await onceTheyAnswer(context, connectDevices);
   await flatLightOff(context);
   night.site.isOpen = (await context.devices.roof.state()) !== 'closed';
+  await takeSkyFlats(night, 'dusk');
   const [first] = night.steps;
   if (!first) return;
   const waitSec = await secondsUntil(context, first.plannedStartUtcMs);
@@ -179,7 +181,10 @@ async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly Run
 }
 
 /** Closing always: after the plan, a stop, a failure. */
-async function endWith({ context, hooks, ended, steps }: Night, end: NightEnd): Promise<NightEnd> {
+async function endWith(night: Night, end: NightEnd): Promise<NightEnd> {
+  const { context, hooks, ended, steps } = night;
+  // Whatever comes of them, what follows closes.
+  if (end === 'finished') await takeSkyFlats(night, 'dawn').catch(() => undefined);
   const isClosed = await closeAtLast(context);
   if (isClosed && end !== 'stopped') await takeCalibration(context, hooks);
   await warmUp(context).catch(goingOn);

@@ -1,5 +1,6 @@
 // One exposure: asked at the gate, begun, downloaded, measured, on disk; and what came of it.
 import type { RunStep } from '@meridiem/contract';
+import type { StepKind } from '@meridiem/core';
 import { directionOf, exposureGate, horizonProfile, measurePicture, scatteringAirmass, wrap360 } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import type { ExposureOutcome, NightContext } from './context.ts';
@@ -18,15 +19,19 @@ export const lost = (words: string): ExposureOutcome => ({ outcome: 'lost', word
 /** Puts the right filter in front, and the focuser where it belongs behind it.
  * @returns whether the focus is to be found again: nobody has measured how far it lies from that of the filter before
  * @throws StepFailed where it is in no place of the wheel */
-export async function setFilter({ journal, devices, deviceRun }: NightContext, letter: string): Promise<boolean> {
+export async function setFilter(
+  { journal, devices, deviceRun }: NightContext,
+  letter: string,
+  kind: Extract<StepKind, 'filter' | 'flat setting'> = 'filter',
+): Promise<boolean> {
   const to = deviceRun.wheel.find((one) => one.letter === letter);
-  if (!to) throw new StepFailed('filter', `${letter} is in no place of the wheel`);
+  if (!to) throw new StepFailed(kind, `${letter} is in no place of the wheel`);
   const { place } = to;
   const was = await devices.wheel.place();
   if (was === place) return false;
   const before = deviceRun.wheel.find((one) => one.place === was)?.focusOffsetSteps ?? null;
   const shiftSteps = before === null || to.focusOffsetSteps === null ? null : to.focusOffsetSteps - before;
-  await journal.step('filter', letter, async (until) => {
+  await journal.step(kind, kind === 'filter' ? letter : `filter ${letter}`, async (until) => {
     await devices.wheel.beginMove(place);
     await until(async () => (await devices.wheel.place()) === place);
     if (shiftSteps) await shiftFocus(devices, shiftSteps, until);

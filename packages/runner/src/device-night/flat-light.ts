@@ -1,5 +1,6 @@
 // The light for flats: on while they are taken, off whatever has happened; and the exposure that brings the level that is wanted.
 import type { CameraPicture } from '@meridiem/devices';
+import { levelOf, roundedSec } from './calibration-exposure.ts';
 import type { NightContext } from './context.ts';
 import { goingOn } from './site-acts.ts';
 
@@ -11,7 +12,6 @@ const NEAR_SHARE = 0.1;
 const MOST_TESTS = 8;
 /** From one test to the next an exposure grows or shrinks no further: a level near nothing or full says little. */
 const MOST_STEP = 8;
-const FULL = 65_535;
 
 export interface FlatLight {
   /** @returns how bright it is now, of its most */
@@ -74,26 +74,16 @@ export interface FlatSearch {
 
 /** @returns the exposure in seconds; null where none was found, or no time was left */
 export async function flatExposure({ firstSec, levelShare, light, expose }: FlatSearch): Promise<number | null> {
-  let sec = rounded(Math.min(LONGEST_SEC, Math.max(SHORTEST_SEC, firstSec)));
+  let sec = roundedSec(Math.min(LONGEST_SEC, Math.max(SHORTEST_SEC, firstSec)));
   for (let test = 0; test < MOST_TESTS; test++) {
     const picture = await expose(sec);
     if (!picture) return null;
-    const ratio = levelShare / Math.max(1 / FULL, middleOf(picture.pixels) / FULL);
+    const ratio = levelShare / levelOf(picture);
     if (Math.abs(ratio - 1) <= NEAR_SHARE) return sec;
     const wantedSec = sec * Math.min(MOST_STEP, Math.max(1 / MOST_STEP, ratio));
     if (wantedSec < SHORTEST_SEC) await light.dim(wantedSec / (2 * SHORTEST_SEC));
     if (wantedSec > LONGEST_SEC && sec >= LONGEST_SEC) return null;
-    sec = rounded(wantedSec < SHORTEST_SEC ? 2 * SHORTEST_SEC : Math.min(LONGEST_SEC, wantedSec));
+    sec = roundedSec(wantedSec < SHORTEST_SEC ? 2 * SHORTEST_SEC : Math.min(LONGEST_SEC, wantedSec));
   }
   return null;
-}
-
-/** As a camera takes it, and a name can hold it. */
-const rounded = (sec: number): number => Math.round(sec * 100) / 100;
-
-/** The middle of a sample of pixels. */
-function middleOf(pixels: Uint16Array): number {
-  const stride = Math.max(1, Math.floor(pixels.length / 10_000));
-  const sample = pixels.filter((_, i) => i % stride === 0).sort();
-  return sample[Math.floor(sample.length / 2)];
 }

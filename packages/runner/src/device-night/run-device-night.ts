@@ -18,6 +18,7 @@ import { createJournal } from './journal.ts';
 import { realClock, simulatedClock, simulatedUtcMs } from './night-clock.ts';
 import { watchSafety } from './safety-watch.ts';
 import { watchSite } from './site-watch.ts';
+import { skyFlatSpan } from './sky-flats.ts';
 
 export interface DeviceNightParts {
   readonly framesFolder: string;
@@ -123,12 +124,17 @@ async function buildSimulated(run: ClaimedRun, deviceRun: DeviceRun): Promise<vo
       widthNm,
       focusOffsetSteps: focusOffsetSteps ?? 0,
     })),
+    ...(nightRules.flatPanelAltitudeDeg < 0
+      ? {}
+      : { flatPanel: { altitudeDeg: nightRules.flatPanelAltitudeDeg, azimuthDeg: nightRules.flatPanelAzimuthDeg } }),
     hasRotator: deviceRun.rotatorKind === 'motor',
     skyAngleDeg: deviceRun.skyAngleDeg ?? 0,
   });
   const [first] = run.steps;
   if (!first) return ask('/clock', { speed: run.speed, stands: true });
-  const beginUtcMs = first.plannedStartUtcMs - 60_000 * nightRules.coolingLeadMin - 1000 * BEFORE_COOLING_SEC;
+  const duskUtcMs = skyFlatSpan(deviceRun, 'dusk')?.startUtcMs ?? Number.POSITIVE_INFINITY;
+  const coolsUtcMs = first.plannedStartUtcMs - 60_000 * nightRules.coolingLeadMin;
+  const beginUtcMs = Math.min(duskUtcMs, coolsUtcMs) - 1000 * BEFORE_COOLING_SEC;
   const utcMs = await simulatedUtcMs(baseUrl);
   // Only a night that another runner had begun goes on by the clock as it is.
   const isUnderWay = run.fence > 1 && utcMs > beginUtcMs && utcMs < deviceRun.endUtcMs;

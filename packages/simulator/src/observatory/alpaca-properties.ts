@@ -71,6 +71,11 @@ const telescope: DeviceModel = {
   act: {
     tracking: (rig, fields) => rig.mount.setTracking(truth(fields, 'Tracking'), rig.now),
     slewtocoordinatesasync: (rig, fields) => rig.mount.slew(placeIn(fields), rig.now),
+    slewtoaltazasync: (rig, fields) =>
+      rig.mount.slewToDirection(
+        { altitudeDeg: number(fields, 'Altitude', 0, 90), azimuthDeg: number(fields, 'Azimuth', 0, 360) },
+        rig.now,
+      ),
     synctocoordinates: (rig, fields) => rig.mount.sync(placeIn(fields), rig.now),
     abortslew: (rig) => rig.mount.abort(rig.now),
     park: (rig) => {

@@ -10,6 +10,7 @@ export class SimulatedGuider {
   #disturbedUtcMs = 0;
   #isCalibrated = false;
   #isLost = false;
+  #darksEndUtcMs = 0;
 
   start(utcMs: number): void {
     this.#startedUtcMs = utcMs;
@@ -20,10 +21,15 @@ export class SimulatedGuider {
     this.#startedUtcMs = null;
     this.#isLost = false;
   }
+  takeDarks(utcMs: number, { exposureSec, count }: { exposureSec: number; count: number }): void {
+    this.stop();
+    this.#darksEndUtcMs = utcMs + 1000 * exposureSec * count;
+  }
   dither(utcMs: number): void {
     this.#disturbedUtcMs = utcMs;
   }
-  state(utcMs: number, sees: boolean): 'stopped' | 'calibrating' | 'guiding' | 'lost' {
+  state(utcMs: number, sees: boolean): 'stopped' | 'calibrating' | 'guiding' | 'lost' | 'taking darks' {
+    if (utcMs < this.#darksEndUtcMs) return 'taking darks';
     if (this.#startedUtcMs === null) return 'stopped';
     if (!sees) this.#isLost = true;
     if (this.#isLost) return 'lost';

@@ -9,6 +9,7 @@ import {
   hourAngleDegOf,
   luminaryDirection,
   normalFrom,
+  positionAt,
   seededRandom,
   toDate,
   toJ2000,
@@ -28,7 +29,8 @@ interface Move {
   readonly to: SkyPosition;
   readonly startUtcMs: number;
   readonly endUtcMs: number;
-  readonly isParking: boolean;
+  readonly isParking?: boolean;
+  readonly staysStill?: boolean;
   readonly isHoming?: boolean;
 }
 
@@ -120,7 +122,7 @@ export class SimulatedMount {
     if (this.#isStuck) return;
     const from = this.reported(utcMs);
     const to = this.#parkPlace(utcMs);
-    this.#move = { from, to, startUtcMs: utcMs, endUtcMs: utcMs + HOMING_MS, isParking: false, isHoming: true };
+    this.#move = { from, to, startUtcMs: utcMs, endUtcMs: utcMs + HOMING_MS, isHoming: true };
   }
   isAtHome(utcMs: number): boolean {
     return !this.isSlewing(utcMs) && !this.#isLost && this.#isHome;
@@ -172,7 +174,16 @@ export class SimulatedMount {
     if (this.#isLost) throw new MountRefusal(LOST);
     if (this.#isParked) throw new MountRefusal('the mount is parked');
     if (this.#isStuck) return;
-    this.#begin(toJ2000(toOfDate, utcMs), utcMs, false);
+    this.#begin(toJ2000(toOfDate, utcMs), utcMs);
+  }
+
+  /** Stands still where it has come to. */
+  slewToDirection(direction: HorizonDirection, utcMs: number): void {
+    if (this.#isLost) throw new MountRefusal(LOST);
+    if (this.#isParked) throw new MountRefusal('the mount is parked');
+    if (this.#isTracking) throw new MountRefusal('the mount is tracking');
+    if (this.#isStuck) return;
+    this.#begin(positionAt(this.#facts.site, direction, utcMs), utcMs, { staysStill: true });
   }
 
   sync(toOfDate: SkyPosition, utcMs: number): void {
@@ -191,7 +202,7 @@ export class SimulatedMount {
   park(utcMs: number): void {
     if (this.#isLost) throw new MountRefusal(LOST);
     if (this.#isParked || this.#isStuck) return;
-    this.#begin(this.#parkPlace(utcMs), utcMs, true);
+    this.#begin(this.#parkPlace(utcMs), utcMs, { isParking: true });
   }
   unpark(utcMs: number): void {
     if (this.#isLost) throw new MountRefusal(LOST);
@@ -221,12 +232,12 @@ export class SimulatedMount {
     return toDate(this.reported(utcMs), utcMs);
   }
 
-  #begin(to: SkyPosition, utcMs: number, isParking: boolean): void {
+  #begin(to: SkyPosition, utcMs: number, how: Pick<Move, 'isParking' | 'staysStill'> = {}): void {
     const from = this.reported(utcMs);
     const distanceDeg = angleBetweenDeg(unitVector(from), unitVector(to));
     const endUtcMs = utcMs + (distanceDeg / this.#facts.slewDegPerSec) * 1000 + SETTLE_MS;
     this.#isHome = false;
-    this.#move = { from, to, startUtcMs: utcMs, endUtcMs, isParking };
+    this.#move = { from, to, startUtcMs: utcMs, endUtcMs, ...how };
   }
 
   #settle(utcMs: number): void {
@@ -243,7 +254,7 @@ export class SimulatedMount {
         this.#isParked = true;
         this.#isTracking = false;
       } else {
-        this.#isTracking = true;
+        this.#isTracking = !move.staysStill;
         this.#pierSide = this.#hourAngleDeg(move.endUtcMs) >= 0 ? 'east' : 'west';
       }
     }
@@ -298,23 +309,7 @@ export class SimulatedMount {
 
   /** The park position as a place on the sky at a moment. */
   #parkPlace(utcMs: number): SkyPosition {
-    const { site, park } = this.#facts;
-    const zenithDec = site.latitudeDeg;
-    const [altitude, azimuth, latitude] = [park.altitudeDeg, park.azimuthDeg, zenithDec].map(
-      (deg) => (deg * Math.PI) / 180,
-    );
-    const sinDec =
-      Math.sin(altitude) * Math.sin(latitude) + Math.cos(altitude) * Math.cos(latitude) * Math.cos(azimuth);
-    const hourAngle = Math.atan2(
-      -Math.sin(azimuth) * Math.cos(altitude),
-      Math.sin(altitude) * Math.cos(latitude) - Math.cos(altitude) * Math.sin(latitude) * Math.cos(azimuth),
-    );
-    const sidereal = apparentSiderealDeg(frameOfDate(utcMs), utcMs) + site.longitudeDeg;
-    const ofDate = {
-      raDeg: wrap360(sidereal - (hourAngle * 180) / Math.PI),
-      decDeg: (Math.asin(sinDec) * 180) / Math.PI,
-    };
-    return toJ2000(ofDate, utcMs);
+    return positionAt(this.#facts.site, this.#facts.park, utcMs);
   }
 }
 

@@ -18,6 +18,8 @@ export interface RigFacts {
   readonly roofClears: boolean;
   /** By place of the wheel, from 0: name, and width of the band in nm. */
   readonly filters: readonly { readonly name: string; readonly widthNm: number; readonly focusOffsetSteps: number }[];
+  /** Where a light for flats hangs that the telescope must point at; left out where it covers the telescope. */
+  readonly flatPanel?: { readonly altitudeDeg: number; readonly azimuthDeg: number };
   readonly hasRotator: boolean;
   /** Sky angle of the picture's upward side at mechanical 0. */
   readonly skyAngleDeg: number;

@@ -1,6 +1,6 @@
 // One rig of the simulated observatory: its devices under one roof, over one sky, by one clock.
-import type { SkyPosition, SkyStar } from '@meridiem/core';
-import { luminaryDirection, seedFrom } from '@meridiem/core';
+import type { HorizonDirection, SkyPosition, SkyStar } from '@meridiem/core';
+import { angleBetweenDeg, luminaryDirection, seedFrom, unitVector } from '@meridiem/core';
 import { CameraRefusal, SimulatedCamera } from './camera.ts';
 import type { ObservatoryClock } from './clock.ts';
 import type { Fault } from './faults.ts';
@@ -15,6 +15,7 @@ import { SlowAxis } from './slow-axis.ts';
 import { SteppedTime } from './stepped-time.ts';
 import { Truth } from './truth.ts';
 import type { Weather } from './weather.ts';
+import { skyMagV } from './twilight.ts';
 import { calmed, MOST_CLOUD, MOST_WIND_M_PER_SEC, weatherAt } from './weather.ts';
 
 const FOCUSER_STEPS_PER_SEC = 400;
@@ -26,7 +27,7 @@ const BEST_FOCUS_STEPS = 30_000;
 const FOCUS_STEPS_PER_C = 40;
 /** A star's disc grows by so many pixels a step out of focus. */
 const DEFOCUS_PX_PER_STEP = 0.008;
-const DARK_SKY_MAG_V = 21.5;
+const FLAT_PANEL_DEG = 5;
 /** What faults of the sky are like. */
 const CLOUD = 0.8;
 const STRONG_WIND_M_PER_SEC = 13;
@@ -138,6 +139,14 @@ export class SimulatedRig {
   }
   get seesSky(): boolean {
     return this.roof.openShare(this.now) > 0.95;
+  }
+  /** A light that covers the telescope is always seen, one that hangs somewhere only from there. */
+  get #seesFlatLight(): boolean {
+    const { flatPanel } = this.facts;
+    if (!flatPanel) return true;
+    const vector = ({ altitudeDeg, azimuthDeg }: HorizonDirection) =>
+      unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
+    return angleBetweenDeg(vector(flatPanel), vector(this.mount.direction(this.now))) < FLAT_PANEL_DEG;
   }
   get seesGuideStar(): boolean {
     const now = this.now;
@@ -285,7 +294,7 @@ export class SimulatedRig {
     const trailPx = this.mount.isTracking(now) ? (isGuiding ? 0 : 0.6) : 12;
     return {
       isOpen: this.seesSky,
-      flatLightShare: this.flatBrightness / MOST_FLAT_BRIGHTNESS,
+      flatLightShare: this.#seesFlatLight ? this.flatBrightness / MOST_FLAT_BRIGHTNESS : 0,
       pointing: this.mount.pointing(now),
       positionAngleDeg: this.positionAngleDeg,
       widthNm: this.facts.filters[Math.round(this.wheel.at(now))]?.widthNm ?? 100,
@@ -293,8 +302,7 @@ export class SimulatedRig {
       defocusPx: DEFOCUS_PX_PER_STEP * Math.abs(this.focuser.at(now) - this.bestFocusSteps),
       trailPx,
       transparency: (1 - cloudShare) * 10 ** (-0.4 * 0.17 * (airmass - 1)),
-      // Twilight brightens by five magnitudes between −18° and −6°.
-      skyMagV: DARK_SKY_MAG_V - Math.max(0, Math.min(12, sunDeg + 18)) * 0.45,
+      skyMagV: skyMagV(sunDeg),
       stars: this.#stars,
     };
   }

@@ -143,17 +143,23 @@ export async function observatoryRoutes(
     '/rigs/:rig/guider',
     async ({ params }, reply) => deviceRigOf(params.rig, reply)?.guiding() ?? reply,
   );
-  app.put<{ Params: { rig: string; act: string } }>('/rigs/:rig/guider/:act', async ({ params }, reply) => {
-    const rig = deviceRigOf(params.rig, reply);
-    if (!rig) return reply;
-    if (params.act === 'start' && !rig.seesGuideStar)
-      return reply.code(422).send({ words: 'there is no star to guide on' });
-    if (params.act === 'start') rig.guider.start(rig.now);
-    else if (params.act === 'stop') rig.guider.stop();
-    else if (params.act === 'dither') rig.guider.dither(rig.now);
-    else return reply.code(404).send({ words: 'the guider does not know this' });
-    return {};
-  });
+  app.put<{ Params: { rig: string; act: string }; Querystring: { exposureSec?: string; count?: string } }>(
+    '/rigs/:rig/guider/:act',
+    async ({ params, query }, reply) => {
+      // prettier-ignore
+      const rig = deviceRigOf(params.rig, reply);
+      if (!rig) return reply;
+      if (params.act === 'start' && !rig.seesGuideStar)
+        return reply.code(422).send({ words: 'there is no star to guide on' });
+      if (params.act === 'start') rig.guider.start(rig.now);
+      else if (params.act === 'stop') rig.guider.stop();
+      else if (params.act === 'dither') rig.guider.dither(rig.now);
+      else if (params.act === 'darks')
+        rig.guider.takeDarks(rig.now, { exposureSec: Number(query.exposureSec ?? 1), count: Number(query.count ?? 1) }); // prettier-ignore
+      else return reply.code(404).send({ words: 'the guider does not know this' });
+      return {};
+    },
+  );
   app.post<{ Params: { rig: string } }>(
     '/rigs/:rig/solve',
     { bodyLimit: MOST_PICTURE_BYTES },

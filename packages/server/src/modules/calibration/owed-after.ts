@@ -2,6 +2,7 @@
 import type { CalibrationKind, CalibrationNeed, CalibrationRules, SetToTake } from '@meridiem/core';
 import { setsToTake } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { areGuideDarksDue } from './guide-darks.ts';
 import { calibrationFacts, needsOfRig, rulesOfRig } from './rig-needs.ts';
 
 const PLURALS: Readonly<Record<CalibrationKind, string>> = {
@@ -39,11 +40,12 @@ export async function calibrationOwed(
 ): Promise<string | null> {
   const { needs } = await needsOf({ queries, observatoryId }, rigId, nightDate);
   const owed = needs.filter(({ state }) => state !== 'matched');
-  if (owed.length === 0) return null;
+  const ofGuideCamera = (await areGuideDarksDue(queries, observatoryId, rigId)) ? ['darks of the guide camera'] : [];
+  if (owed.length === 0) return ofGuideCamera.at(0) ?? null;
   const letters = new Map(
     (await queries.models.Filter.findAll({ where: { observatoryId } })).map(({ id, letter }) => [id, letter]),
   );
-  return owedWords(owed, letters);
+  return [owedWords(owed, letters), ...ofGuideCamera].join(', ');
 }
 
 /** @param letters of filters, by id */

@@ -1,4 +1,5 @@
-// Lights that want calibration, and the frames there are for it, as rows: alike ones of a night together.
+// Lights that want calibration, and the frames there are for it, as rows: alike ones of a night together. Flats of a night are alike
+// whatever their lengths, for those of the sky grow with every one: their middle length stands for them.
 import type { CalibratedLight, CalibrationEvent, CalibrationSet } from '@meridiem/core';
 import { DateTime } from 'luxon';
 import type { Queries } from '../../database/connection.ts';
@@ -13,9 +14,9 @@ const ANGLE = `coalesce(round(e.mechanical_angle_deg::numeric, 1)::float8, a.sky
 const REGION = `CASE WHEN e.region_width_px IS NOT NULL THEN jsonb_build_object('widthPx', e.region_width_px, 'heightPx', e.region_height_px) END`;
 
 const ALIKE = `v.rig_id AS "rigId", e.filter_id AS "filterId", e.rig_revision_id AS "opticsId", ${ANGLE} AS "mechanicalAngleDeg", e.gain, e."offset", e.binning,
-  ${REGION} AS region, e.exposure_s AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count, array_agg(e.id) AS "exposureIds"`;
+  ${REGION} AS region, percentile_disc(0.5) WITHIN GROUP (ORDER BY e.exposure_s) AS "exposureSec", round(e.sensor_c)::float8 AS "sensorC", (extract(epoch FROM max(e.start_utc)) * 1000)::float8 AS "utcMs", count(*)::int AS count, array_agg(e.id) AS "exposureIds"`;
 const PRESENT = `coalesce((SELECT p.present FROM exposure_presence p WHERE p.exposure_id = e.id ORDER BY p.seq DESC LIMIT 1), true)`;
-const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, ${ANGLE}, e.gain, e."offset", e.binning, e.region_width_px, e.region_height_px, e.exposure_s, round(e.sensor_c)`;
+const GROUPED = `GROUP BY v.rig_id, e.kind, e.night_date, e.filter_id, e.rig_revision_id, ${ANGLE}, e.gain, e."offset", e.binning, e.region_width_px, e.region_height_px, CASE WHEN e.kind <> 'flat' THEN e.exposure_s END, round(e.sensor_c)`;
 const FRAMES = `exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id LEFT JOIN rig_angles a ON a.rig_id = v.rig_id AND a.during @> e.start_utc AND v.rotator_kind <> 'motor'`;
 
 interface OfRig {
@@ -62,3 +63,11 @@ export async function cleaningsOf(queries: Queries, observatoryId: string): Prom
     words: `cleaned on ${DateTime.fromISO(nightDate).toFormat('d LLL yyyy')}`,
   }));
 }
+
+/** When each rig's guider has taken darks last. */
+export const lastGuideDarks = (queries: Queries, observatoryId: string): Promise<{ rigId: string; utcMs: number }[]> =>
+  queries.rows(
+    `SELECT n.rig_id AS "rigId", (extract(epoch FROM max(a.ended)) * 1000)::float8 AS "utcMs" FROM run_actions a JOIN night_runs n ON n.id = a.run_id
+     WHERE a.observatory_id = $1 AND a.kind = 'guide darks' AND a.outcome = 'done' GROUP BY n.rig_id`,
+    [observatoryId],
+  );

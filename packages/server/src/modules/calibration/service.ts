@@ -6,6 +6,7 @@ import { refused } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import type { Nights } from './repository.ts';
+import { guideDarksOf } from './guide-darks.ts';
 import { calibrationFacts, needsOfRig, rulesOfRig } from './rig-needs.ts';
 
 const LONGEST_DAYS = 366;
@@ -24,7 +25,10 @@ export function createCalibrationService({ database, observatory }: CalibrationP
       if (days < 0) throw refused('to', 'The last night lies before the first');
       if (days > LONGEST_DAYS) throw refused('from', `At most ${LONGEST_DAYS} nights are looked at together`);
       const { timeZone, rigs, filters } = await observatory.read(observatoryId);
-      const facts = await calibrationFacts(database, observatoryId, nights);
+      const [facts, guideDarks] = await Promise.all([
+        calibrationFacts(database, observatoryId, nights),
+        guideDarksOf(database, observatoryId),
+      ]);
       const letters = new Map(filters.map(({ id, letter }) => [id, letter]));
       return {
         timeZone,
@@ -32,6 +36,7 @@ export function createCalibrationService({ database, observatory }: CalibrationP
           rigId: id,
           rigName: name,
           rules: rulesOfRig(facts, id),
+          guideDarks: guideDarks.get(id) ?? null,
           needs: needsOfRig(facts, id).map((need) => shown(need, letters)),
         })),
       };

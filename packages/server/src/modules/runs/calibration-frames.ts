@@ -1,21 +1,24 @@
 // Calibration frames that a rig takes by itself after its night: which are missing, and those that were taken.
-import type { SetToTake, TakenCalibration } from '@meridiem/contract';
+import type { CalibrationToTake, TakenCalibration } from '@meridiem/contract';
 import { exposureKey } from '@meridiem/core';
 import { notFound } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
-import { calibrationToTake } from '../calibration/index.ts';
+import { areGuideDarksDue, calibrationToTake } from '../calibration/index.ts';
 import { identify, realRigs, recordExposures, recordFrame } from '../ledger/index.ts';
 import { heldRun } from './held-run.ts';
 import { renewLease, rigRevisionNow } from './repository.ts';
 import type { RunServiceParts } from './service.ts';
 
 export const createCalibrationFrames = ({ database }: Pick<RunServiceParts, 'database'>) => ({
-  async calibrationToTake(runId: string, { fence }: { readonly fence: number }): Promise<{ sets: SetToTake[] }> {
+  async calibrationToTake(runId: string, { fence }: { readonly fence: number }): Promise<CalibrationToTake> {
     const { observatoryId, rigId, nightDate } = await heldRun(database, runId, fence);
     const sets = await calibrationToTake({ queries: database, observatoryId }, rigId, nightDate);
     const filters = await database.models.Filter.findAll({ where: { observatoryId } });
     const letterOf = (filterId: string | null) => filters.find(({ id }) => id === filterId)?.letter ?? null;
-    return { sets: sets.map((set) => ({ ...set, filterLetter: letterOf(set.filterId) })) };
+    return {
+      sets: sets.map((set) => ({ ...set, filterLetter: letterOf(set.filterId) })),
+      areGuideDarksDue: await areGuideDarksDue(database, observatoryId, rigId),
+    };
   },
 
   /** What was really taken counts whoever minds the rig by now; a second report of the same changes nothing. */

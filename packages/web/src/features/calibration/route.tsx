@@ -30,9 +30,7 @@ export default function CalibrationPage() {
       ) : isPending ? (
         <Loading what="the calibration" rows={8} />
       ) : (
-        data.rigs.map(({ rigId, rigName, rules, needs }) => (
-          <NeedTable key={rigId} rigName={rigName} rules={rules} needs={needs} zone={data.timeZone} />
-        ))
+        data.rigs.map(({ rigId, ...rig }) => <NeedTable key={rigId} {...rig} zone={data.timeZone} />)
       )}
     </>
   );

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import type { CalibrationNeed } from '@meridiem/contract';
 import { CALIBRATION_RULES } from '@meridiem/core';
-import { inOrder, likeWords, owedWords, rulesWords, stateWords } from './view-model.ts';
+import { guideDarkWords, inOrder, likeWords, owedWords, rulesWords, stateWords } from './view-model.ts';
 
 const need = (change: Partial<CalibrationNeed> = {}): CalibrationNeed => ({
   kind: 'flat', filterLetter: 'L', gain: 100, offset: 30, binning: 1, region: null, exposureSec: null, sensorC: null, mechanicalAngleDeg: 30,
@@ -21,6 +21,12 @@ describe('calibration in words', () => {
     expect(rulesWords(CALIBRATION_RULES)).toBe(
       'Flats: at least 10, within 2°, for 30 days. Darks: at least 10, within 1 °C, bias at least 20, both for 365 days.',
     );
+  });
+  it('says how old the guide camera’s darks are', () => {
+    const takenUtcMs = Date.parse('2026-11-12T03:00Z');
+    expect(guideDarkWords({ takenUtcMs: null, isDue: true }, 'UTC')).toContain('no darks yet');
+    expect(guideDarkWords({ takenUtcMs, isDue: false }, 'UTC')).toBe('Guide camera: darks of Wed 11 Nov.');
+    expect(guideDarkWords({ takenUtcMs, isDue: true }, 'UTC')).toContain('darks of Wed 11 Nov, too old');
   });
   it('says what is owed, and that first', () => {
     const matched = need({ state: 'matched', words: '' });

@@ -1,6 +1,7 @@
 // What is owed in calibration, in words.
-import type { CalibrationNeed, CalibrationRules } from '@meridiem/contract';
-import { degrees } from '../../words/format.ts';
+import type { CalibrationNeed, CalibrationRules, GuideDarks } from '@meridiem/contract';
+import { nightDateAt } from '@meridiem/core';
+import { dayOf, degrees } from '../../words/format.ts';
 
 const KIND: Readonly<Record<CalibrationNeed['kind'], string>> = {
   flat: 'flats',
@@ -58,3 +59,10 @@ export const inOrder = (needs: readonly CalibrationNeed[]): CalibrationNeed[] =>
 export const rulesWords = ({ angleToleranceDeg, temperatureToleranceC, fewest, keepsDays }: CalibrationRules): string =>
   `Flats: at least ${fewest.flat}, within ${angleToleranceDeg}°, for ${keepsDays.flat} days. ` +
   `Darks: at least ${fewest.dark}, within ${temperatureToleranceC} °C, bias at least ${fewest.bias}, both for ${keepsDays.dark} days.`;
+
+/** How the guide camera's darks stand. */
+export function guideDarkWords({ takenUtcMs, isDue }: GuideDarks, zone: string): string {
+  if (takenUtcMs === null) return 'Guide camera: no darks yet; its guider takes them after the next night.';
+  const taken = `Guide camera: darks of ${dayOf(nightDateAt(takenUtcMs, zone))}`;
+  return isDue ? `${taken}, too old; its guider takes new ones after the next night.` : `${taken}.`;
+}
