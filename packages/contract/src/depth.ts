@@ -1,11 +1,18 @@
 // How deep a project has got, place by place: limiting surface brightness by filter, from what its files' own pixels say.
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Nullable, oneOf } from './common.ts';
-import { EVERYONE, operation } from './operation.ts';
+import { FilterClass, Id, IdParams, Nullable, Ok, oneOf } from './common.ts';
+import { EVERYONE, MEMBERS, operation } from './operation.ts';
 
 /** Magnitudes per square arcsecond. */
 const Mag = Type.Number();
+
+/** A depth that is wanted over a share of the field. */
+export const WantedDepth = Type.Object({
+  mag: Type.Number({ minimum: 15, maximum: 35 }),
+  share: Type.Number({ exclusiveMinimum: 0, maximum: 1 }),
+});
+export type WantedDepth = Static<typeof WantedDepth>;
 
 export const FilterDepth = Type.Object({
   filterId: Id,
@@ -19,12 +26,15 @@ export const FilterDepth = Type.Object({
   exposureSec: Type.Number(),
   /** By cell, row by row from the north-east; null where nothing was gathered. */
   cells: Type.Array(Nullable(Mag)),
+  /** What the project wants; null where it wants none, and of the archive. */
+  wanted: Nullable(WantedDepth),
   summary: Nullable(Type.Object({ deepestMag: Mag, medianMag: Mag, shallowTenthMag: Mag })),
 });
 export type FilterDepth = Static<typeof FilterDepth>;
 
 export const ProjectDepth = Type.Object({
   projectName: Type.String(),
+  mayEdit: Type.Boolean(),
   /** One for all filters; null while nothing is measured. */
   grid: Nullable(
     Type.Object({
@@ -54,4 +64,14 @@ export const readDepth = operation({
   /** The project's own exposures, or all that the archive holds over the field it frames; others' private work is left out. */
   query: Type.Object({ of: Type.Optional(oneOf(DEPTH_OF)) }),
   response: ProjectDepth,
+});
+
+export const setDepthWish = operation({
+  method: 'PUT',
+  path: '/projects/:id/depth/:filterId',
+  summary: 'Want a depth through a filter over a share of the field, or want none any more.',
+  access: MEMBERS,
+  params: Type.Object({ id: Id, filterId: Id }),
+  body: Type.Object({ wanted: Nullable(WantedDepth) }),
+  response: Ok,
 });

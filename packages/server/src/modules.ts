@@ -9,7 +9,7 @@ import { catalogueRoutes, createCatalogueService } from './modules/catalogue/ind
 import { changeRoutes, createChangeService } from './modules/changes/index.ts';
 import { calibrationRoutes, createCalibrationService } from './modules/calibration/index.ts';
 import { createDeliveryService, deliveryRoutes } from './modules/delivery/index.ts';
-import { createDepthService, depthRoutes } from './modules/depth/index.ts';
+import { createDepthService, createDepthWishes, depthRoutes } from './modules/depth/index.ts';
 import { createExportService, exportRoutes } from './modules/exports/index.ts';
 import { createDuskCalls, createForecastService, forecastRoutes } from './modules/forecast/index.ts';
 import { createFoundingService, foundingRoutes } from './modules/founding/index.ts';
@@ -94,7 +94,10 @@ export async function registerModules(
   app.addHook('onClose', frames.stop);
   await app.register(named(frameRoutes), { service: frames });
   await app.register(named(deliveryRoutes), { service: createDeliveryService({ database, config }) });
-  await app.register(named(depthRoutes), { service: createDepthService({ database }) });
+  await app.register(named(depthRoutes), {
+    service: createDepthService({ database }),
+    wishes: createDepthWishes({ database, changes }),
+  });
   await app.register(named(importRoutes), {
     service: createImportService({ database, changes, observatory }),
     applying: createApplying({ database, jobs, changes, observatory }),

@@ -209,6 +209,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /exposures/:id': 'ghmc',
   'GET /projects/:id/delivery': 'hmc',
   'GET /projects/:id/depth': 'ghmc',
+  'PUT /projects/:id/depth/:filterId': 'hmc',
   'GET /projects/:id/delivery/archive': 'hmc',
   'GET /exposures/:id/picture': 'ghmc',
   'GET /exposures/:id/file': 'hmc',

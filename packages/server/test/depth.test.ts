@@ -1,6 +1,6 @@
 // What the archive holds over a field that a project frames: of every project that one may see, place by place.
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import { readDepth } from '@meridiem/contract';
+import { readDepth, setDepthWish, undoLast } from '@meridiem/contract';
 import { MEASURING_METHOD } from '@meridiem/core';
 import type { TestApp } from './test-app.ts';
 import { createTestApp } from './test-app.ts';
@@ -84,5 +84,48 @@ describe('what the archive holds over a field', () => {
   it('refuses another word than the two', async () => {
     const query = { of: 'everything' as 'archive' };
     expect((await test.call('ilse', readDepth, { params: { id: asking.projectId }, query })).status).toBe(400);
+  });
+});
+
+describe('a depth that a project wants', () => {
+  let filterId: string;
+  const want = (who: string, wanted: { mag: number; share: number } | null, id = asking.projectId, filter = filterId) =>
+    test.call(who, setDepthWish, { params: { id, filterId: filter }, body: { wanted } });
+  const wanted = async () =>
+    (await depth('ilse')).filters.find((filter) => filter.filterId === filterId)?.wanted ?? null;
+  beforeAll(async () => {
+    const row = await test.ownerDatabase.one<{ id: string }>(
+      `SELECT r.filter_id AS id FROM goals g JOIN panels l ON l.id = g.panel_id JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id WHERE l.project_id = '${asking.projectId}' LIMIT 1`,
+    );
+    filterId = row!.id;
+  });
+
+  it('is kept by filter, changed, given up, and each change undone', async () => {
+    expect(await wanted()).toBeNull();
+    expect((await want('ilse', { mag: 26.5, share: 0.9 })).status).toBe(200);
+    expect(await wanted()).toEqual({ mag: 26.5, share: 0.9 });
+    await want('ilse', { mag: 27, share: 0.8 });
+    expect(await wanted()).toEqual({ mag: 27, share: 0.8 });
+    expect((await test.call('ilse', undoLast)).body.words).toContain('depth wanted');
+    expect(await wanted()).toEqual({ mag: 26.5, share: 0.9 });
+    await want('ilse', null);
+    expect(await wanted()).toBeNull();
+    await test.call('ilse', undoLast);
+    expect(await wanted()).toEqual({ mag: 26.5, share: 0.9 });
+  });
+
+  it('is no business of others, and no depth or filter that there is not', async () => {
+    expect(['FORBIDDEN', 'NOT_ALLOWED', 'NOT_FOUND']).toContain((await want('sam', { mag: 26, share: 0.5 }, source.projectId)).error!.code); // prettier-ignore
+    expect((await want('ilse', { mag: 99, share: 0.5 })).status).toBe(400);
+    expect((await want('ilse', { mag: 26, share: 0 })).status).toBe(400);
+    expect((await want('ilse', { mag: 26, share: 0.5 }, asking.projectId, asking.projectId)).error!.code).toBe('NOT_FOUND'); // prettier-ignore
+    expect(await wanted()).toEqual({ mag: 26.5, share: 0.9 });
+  });
+
+  it('is not undone over what another has wanted since', async () => {
+    await want('ilse', { mag: 25, share: 0.5 });
+    await test.ownerDatabase.rows(`UPDATE depth_wishes SET mag = 25.5 WHERE project_id = '${asking.projectId}'`);
+    expect((await test.call('ilse', undoLast)).error!.code).toBe('CONFLICT');
+    expect((await wanted())!.mag).toBe(25.5);
   });
 });

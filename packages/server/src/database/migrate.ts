@@ -49,6 +49,7 @@ import * as sessions from './migrations/2026-11-28-18-00-sessions.ts';
 import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 import * as nightDeliveries from './migrations/2026-11-30-22-00-night-deliveries.ts';
 import * as exposureRegions from './migrations/2026-12-01-04-00-exposure-regions.ts';
+import * as depthWishes from './migrations/2026-12-01-05-00-depth-wishes.ts';
 import { ensureQueues } from './queues.ts';
 
 interface Migration {
@@ -105,6 +106,7 @@ export const MIGRATIONS: readonly Migration[] = [
   mechanicalAngle,
   nightDeliveries,
   exposureRegions,
+  depthWishes,
 ];
 
 /** One number for this application's migration lock. */

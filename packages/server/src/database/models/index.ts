@@ -74,6 +74,7 @@ import { defineRuleRevision } from './rule-revision.ts';
 import { defineRunAction } from './run-action.ts';
 import { defineRunOrder } from './run-order.ts';
 import { defineDuskCall } from './dusk-call.ts';
+import { defineDepthWish } from './depth-wish.ts';
 import { defineNightDelivery } from './night-delivery.ts';
 import { defineTestShot } from './test-shot.ts';
 import { defineRunReading } from './run-reading.ts';
@@ -171,6 +172,7 @@ export function defineModels(sequelize: Sequelize) {
     TestShot: defineTestShot(sequelize),
     DuskCall: defineDuskCall(sequelize),
     NightDelivery: defineNightDelivery(sequelize),
+    DepthWish: defineDepthWish(sequelize),
     RunReading: defineRunReading(sequelize),
     RunStep: defineRunStep(sequelize),
     Session: defineSession(sequelize),

@@ -1,2 +1,3 @@
 export { depthRoutes } from './routes.ts';
+export { createDepthWishes } from './wishes.ts';
 export { createDepthService } from './service.ts';

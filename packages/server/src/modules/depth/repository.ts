@@ -16,6 +16,17 @@ export const countedByFilter = (queries: Queries, projectId: string): Promise<Fi
     [projectId],
   );
 
+/** Depths that a project wants, with their filters. */
+export const depthsWanted = (
+  queries: Queries,
+  projectId: string,
+): Promise<(Omit<FilterOf, 'exposures'> & { readonly mag: number; readonly share: number })[]> =>
+  queries.rows(
+    `SELECT f.id AS "filterId", f.letter, f.class AS "filterClass", w.mag, w.share FROM depth_wishes w JOIN filters f ON f.id = w.filter_id
+     WHERE w.project_id = $1 ORDER BY f.letter`,
+    [projectId],
+  );
+
 interface DeepRow extends Omit<DeepExposure, 'field'> {
   readonly filterId: string;
   readonly raDeg: number;

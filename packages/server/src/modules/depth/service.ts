@@ -1,32 +1,55 @@
 // How deep a project has got, place by place, from its measured files; and what the archive holds over the field that it frames.
-import type { FilterDepth, ProjectDepth } from '@meridiem/contract';
+import type { FilterDepth, ProjectDepth, WantedDepth } from '@meridiem/contract';
 import type { DeepExposure, DepthGrid } from '@meridiem/core';
 import { depthGrid, depthMap, depthSummary } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
+import { mayEdit } from '../projects/index.ts';
 import type { ArchiveExposure } from './repository.ts';
-import { archiveExposures, countedByFilter, deepExposures, framedFields } from './repository.ts';
+import { archiveExposures, countedByFilter, deepExposures, depthsWanted, framedFields } from './repository.ts';
 
 /** To the longer side: a panel of a mosaic is a few dozen of them across. */
 const CELLS = 72;
 /** Thousandths of a magnitude are more than is known. */
 const rounded = (mag: number | null): number | null => mag && Math.round(1000 * mag) / 1000;
 
+type Gathered = Omit<ProjectDepth, 'projectName' | 'mayEdit'>;
+
 export type DepthService = ReturnType<typeof createDepthService>;
 
 export function createDepthService({ database }: { database: Database }) {
-  async function ofProject(id: string): Promise<Omit<ProjectDepth, 'projectName'>> {
-    const [filters, exposures] = await Promise.all([countedByFilter(database, id), deepExposures(database, id)]);
+  async function ofProject(id: string): Promise<Gathered> {
+    const [counted, exposures, wanted] = await Promise.all([
+      countedByFilter(database, id),
+      deepExposures(database, id),
+      depthsWanted(database, id),
+    ]);
+    const hasNone = wanted.filter(({ filterId }) => !counted.some((one) => one.filterId === filterId));
+    const filters = [
+      ...counted,
+      ...hasNone.map(({ mag: _mag, share: _share, ...filter }) => ({ ...filter, exposures: 0 })),
+    ];
+    const wantedOf = (id: string): WantedDepth | null => {
+      const wish = wanted.find(({ filterId }) => filterId === id);
+      return wish ? { mag: wish.mag, share: wish.share } : null;
+    };
     const grid = depthGrid(
       exposures.map(({ field }) => field),
       CELLS,
     );
-    return { grid, filters: filters.map((filter) => filterDepth(grid, filter, exposures)), sources: [] };
+    return {
+      grid,
+      filters: filters.map((filter) => ({
+        ...filterDepth(grid, filter, exposures),
+        wanted: wantedOf(filter.filterId),
+      })),
+      sources: [],
+    };
   }
 
-  async function ofArchive(viewer: Viewer, id: string): Promise<Omit<ProjectDepth, 'projectName'>> {
+  async function ofArchive(viewer: Viewer, id: string): Promise<Gathered> {
     const grid = depthGrid(await framedFields(database, id), CELLS);
     if (!grid) return { grid, filters: [], sources: [] };
     const radiusDeg = (grid.stepDeg * Math.hypot(grid.across, grid.down)) / 2;
@@ -43,7 +66,11 @@ export function createDepthService({ database }: { database: Database }) {
     async read(viewer: Viewer, id: string, of: 'project' | 'archive' = 'project'): Promise<ProjectDepth> {
       const project = await database.models.Project.findOne({ where: { id, observatoryId: viewer.observatoryId } });
       if (!project || !isVisible(project, viewer)) throw notFound('project');
-      return { projectName: project.name, ...(of === 'archive' ? await ofArchive(viewer, id) : await ofProject(id)) };
+      return {
+        projectName: project.name,
+        mayEdit: mayEdit(project, viewer),
+        ...(of === 'archive' ? await ofArchive(viewer, id) : await ofProject(id)),
+      };
     },
   };
 }
@@ -56,7 +83,7 @@ function filterDepth(
   const own = exposures.filter(({ filterId }) => filterId === filter.filterId);
   const cells = grid && own.length > 0 ? depthMap(own, grid).map(rounded) : [];
   const exposureSec = own.reduce((sum, exposure) => sum + exposure.exposureSec, 0);
-  return { ...filter, measured: own.length, exposureSec, cells, summary: depthSummary(cells) };
+  return { ...filter, wanted: null, measured: own.length, exposureSec, cells, summary: depthSummary(cells) };
 }
 
 /** Most exposures first. */

@@ -7,5 +7,6 @@ export { insertPanel, insertPointing, insertProject, panelsOf } from './reposito
 export { projectRoutes } from './routes.ts';
 export { createProjectEditing, refuseUnpositioned } from './editing.ts';
 export { createGoals } from './goals.ts';
+export { mayEdit } from './present.ts';
 export { createProjectService } from './service.ts';
 export { readPosition } from './typed-position.ts';

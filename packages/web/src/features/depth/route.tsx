@@ -1,17 +1,17 @@
 import type { FilterDepth, ProjectDepth } from '@meridiem/contract';
 import { readDepth } from '@meridiem/contract';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { useAddress } from '../../app/address.ts';
 import { ApiError, call, wordsOf } from '../../app/api.ts';
 import { Choice } from '../../ui/Choice.tsx';
-import { Labelled } from '../../ui/Labelled.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { count, percent } from '../../words/format.ts';
 import { DepthPicture, inkOf } from './components/DepthPicture.tsx';
+import type { WantDepthProps } from './components/WantDepth.tsx';
+import { WantDepth } from './components/WantDepth.tsx';
 import type { Band, Grid } from './view-model.ts';
-import { bandsOf, depthProblems, depthWords, ofWords } from './view-model.ts';
+import { bandsOf, ofWords, wantedWords } from './view-model.ts';
 
 /** How faint a glow a project shows, place by place, filter by filter. */
 export default function DepthPage() {
@@ -60,7 +60,13 @@ export default function DepthPage() {
               onChoose={(letter) => change({ filter: letter })}
             />
           </p>
-          <FilterMap key={shown.filterId} grid={grid} filter={shown} />
+          <FilterMap
+            key={shown.filterId}
+            grid={grid}
+            filter={shown}
+            projectId={id}
+            mayEdit={data.mayEdit && of === 'project'}
+          />
         </>
       )}
       {sources.length > 0 && <Sources sources={sources} />}
@@ -69,7 +75,9 @@ export default function DepthPage() {
           No file to tell by yet:{' '}
           {filters
             .filter(({ measured }) => measured === 0)
-            .map(({ letter, exposures }) => `${letter} (${exposures})`)
+            .map(
+              ({ letter, exposures, wanted }) => `${letter} (${exposures}${wanted ? `; ${wantedWords(wanted)}` : ''})`,
+            )
             .join(', ')}
           .
         </p>
@@ -120,7 +128,12 @@ const Sources = ({ sources }: { readonly sources: ProjectDepth['sources'] }) => 
   </section>
 );
 
-function FilterMap({ grid, filter }: { readonly grid: Grid; readonly filter: FilterDepth }) {
+interface FilterMapProps extends Omit<WantDepthProps, 'filter'> {
+  readonly grid: Grid;
+  readonly filter: FilterDepth;
+}
+
+function FilterMap({ grid, filter, ...project }: FilterMapProps) {
   const { letter, cells, summary, measured, exposures } = filter;
   if (!summary) return null;
   const bands = bandsOf(cells);
@@ -142,41 +155,8 @@ function FilterMap({ grid, filter }: { readonly grid: Grid; readonly filter: Fil
         />
         <BandTable bands={bands} />
       </div>
-      <WantDepth filter={filter} />
+      <WantDepth filter={filter} {...project} />
     </>
-  );
-}
-
-/** A depth that is wanted over a share of the field, and what it takes. */
-function WantDepth({ filter }: { readonly filter: FilterDepth }) {
-  const [wanted, setWanted] = useState({ mag: '', percent: '90' });
-  const problems = depthProblems(wanted);
-  return (
-    <section aria-label="How much deeper" className="mt-5">
-      <h2 className="text-xl">How much deeper</h2>
-      <div className="mt-1 flex flex-wrap items-start gap-x-6 gap-y-2">
-        <Labelled label="Wanted, mag/″²" error={problems.mag}>
-          <input
-            inputMode="decimal"
-            className="w-28"
-            value={wanted.mag}
-            placeholder={(filter.summary!.medianMag + 0.5).toFixed(1)}
-            onChange={({ target }) => setWanted({ ...wanted, mag: target.value })}
-          />
-        </Labelled>
-        <Labelled label="Over, % of the field" error={problems.percent}>
-          <input
-            inputMode="decimal"
-            className="w-28"
-            value={wanted.percent}
-            onChange={({ target }) => setWanted({ ...wanted, percent: target.value })}
-          />
-        </Labelled>
-      </div>
-      <p aria-live="polite" className="mt-2 max-w-[75ch]">
-        {depthWords(wanted, filter)}
-      </p>
-    </section>
   );
 }
 

@@ -1,6 +1,18 @@
 import { describe, expect, it } from '@jest/globals';
 import fc from 'fast-check';
-import { bandsOf, depthProblems, depthWords, ofWords, runsOf, scaleBar } from './view-model.ts';
+import type { Goal } from '@meridiem/contract';
+import {
+  asTyped,
+  bandsOf,
+  countsForDepth,
+  depthProblems,
+  depthWords,
+  ofWords,
+  readWanted,
+  runsOf,
+  scaleBar,
+  wantedWords,
+} from './view-model.ts';
 
 describe('bands of depth', () => {
   it('have round edges, each with the share that is at least so deep', () => {
@@ -57,5 +69,23 @@ describe('a depth that is wanted', () => {
     expect(depthProblems({ mag: '', percent: '90' })).toEqual({});
     expect(depthProblems({ mag: 'deep', percent: '0' })).toEqual({ mag: expect.stringContaining('15 to 35'), percent: expect.stringContaining('1 to 100') }); // prettier-ignore
     expect(depthWords({ mag: '99', percent: '90' }, filter)).toBeNull();
+  });
+
+  it('is read as typed, and said', () => {
+    expect(readWanted({ mag: '26,5', percent: '90' })).toEqual({ mag: 26.5, share: 0.9 });
+    expect([readWanted({ mag: '', percent: '90' }), readWanted({ mag: '26', percent: '0' })]).toEqual([null, null]);
+    expect(asTyped({ mag: 26.5, share: 0.9 })).toEqual({ mag: '26.5', percent: '90' });
+    expect(asTyped(null)).toEqual({ mag: '', percent: '90' });
+    expect(wantedWords({ mag: 26.5, share: 0.9 })).toBe('26.5 mag/″² over 90 % of the field');
+  });
+
+  it('is so many times the exposures that each goal has; goals with none, enough or without end stay', () => {
+    const goal = (accepted: number, wanted: number | null) => ({ wanted, tally: { accepted, undecided: 0 } }) as Goal;
+    const goals = [goal(10, 40), goal(3, 200), goal(0, 40), goal(10, null)];
+    // Half of the field is as deep as 26: another 1.25 mag takes ten times the exposure.
+    const counts = countsForDepth(goals, filter, { mag: 27.25, share: 0.5 });
+    expect(counts).toEqual([{ goal: goals[0], count: 100 }]);
+    expect(countsForDepth(goals, filter, { mag: 25, share: 0.5 })).toEqual([]);
+    expect(countsForDepth(goals, { cells: [null] }, { mag: 27, share: 0.5 })).toEqual([]);
   });
 });

@@ -1,5 +1,5 @@
 // A map of depth as bands: few enough to be told apart, each with how much of the field has got so far.
-import type { ProjectDepth } from '@meridiem/contract';
+import type { FilterDepth, Goal, ProjectDepth, WantedDepth } from '@meridiem/contract';
 import { shareAsDeep, timesForDepth } from '@meridiem/core';
 import { count, hours, percent } from '../../words/format.ts';
 
@@ -67,13 +67,13 @@ export const ofWords = ({ measured, exposures }: { readonly measured: number; re
   `${measured} of ${exposures} ${exposures === 1 ? 'exposure' : 'exposures'}`;
 
 /** A wanted depth, as it is typed. */
-export interface WantedDepth {
+export interface TypedDepth {
   readonly mag: string;
   readonly percent: string;
 }
 
 /** What is wrong with a wanted depth, by field. */
-export function depthProblems({ mag, percent: share }: WantedDepth): {
+export function depthProblems({ mag, percent: share }: TypedDepth): {
   readonly mag?: string;
   readonly percent?: string;
 } {
@@ -88,7 +88,7 @@ export function depthProblems({ mag, percent: share }: WantedDepth): {
 
 /** "12.4 h more in L (186 exposures of the mean length): 4.1 times what is there", or that it is reached; null where nothing is typed, or it can't be said. */
 export function depthWords(
-  { mag, percent: share }: WantedDepth,
+  { mag, percent: share }: TypedDepth,
   {
     letter,
     cells,
@@ -107,3 +107,37 @@ export function depthWords(
   const more = Math.ceil(moreSec / (exposureSec / measured));
   return `${now} of the field are as deep. It takes about ${hours(moreSec / 3600)} h more in ${letter} under skies like these, ${count(more)} exposures as long as those that are there: ${times.toFixed(1)} times what there is.`;
 }
+
+const USUAL_SHARE = 0.9;
+
+export const asTyped = (wanted: WantedDepth | null): TypedDepth => ({
+  mag: wanted ? String(wanted.mag) : '',
+  percent: String(Math.round(100 * (wanted?.share ?? USUAL_SHARE))),
+});
+
+/** null where nothing is typed, or it can't be read */
+export function readWanted(typed: TypedDepth): WantedDepth | null {
+  if (typed.mag.trim() === '' || Object.keys(depthProblems(typed)).length > 0) return null;
+  const [mag, percentOfField] = [typed.mag, typed.percent].map((text) => Number(text.replace(',', '.')));
+  return { mag, share: percentOfField / 100 };
+}
+
+/** "26.5 mag/″² over 90 % of the field" */
+export const wantedWords = ({ mag, share }: WantedDepth): string => `${mag} mag/″² over ${percent(share)} of the field`;
+
+/** Which goals want too few exposures for a depth, and how many it takes: so many times those that each has. What has none yet is left
+ * as it is, for nobody knows how deep its exposures are. */
+export function countsForDepth(
+  goals: readonly Goal[],
+  { cells }: Pick<FilterDepth, 'cells'>,
+  { mag, share }: WantedDepth,
+): { readonly goal: Goal; readonly count: number }[] {
+  const times = timesForDepth(cells, mag, share);
+  if (times === null) return [];
+  return goals.flatMap((goal) => {
+    const { accepted, undecided } = goal.tally;
+    const count = Math.min(MOST_WANTED, Math.ceil(times * (accepted + undecided) - 1e-9));
+    return goal.wanted !== null && accepted + undecided > 0 && count > goal.wanted ? [{ goal, count }] : [];
+  });
+}
+const MOST_WANTED = 100_000;
