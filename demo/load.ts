@@ -82,7 +82,13 @@ async function loadShares(
   await shares.addPeriod(coordinator, {
     firstNight: '2020-01-01',
     lastNight: null,
-    allotments: AGREED_SHARES.map(([key, share]) => ({ memberId: viewers.get(key)!.personId, rigId: null, skyClass: null, share })), // prettier-ignore
+    allotments: AGREED_SHARES.flatMap(([key, dark, bright]) => {
+      const memberId = viewers.get(key)!.personId;
+      return [
+        { memberId, rigId: null, skyClass: 'dark', share: dark },
+        { memberId, rigId: null, skyClass: 'bright', share: bright },
+      ];
+    }),
   });
 }
 

@@ -5,6 +5,7 @@ import { configFrom } from '../packages/server/src/config.ts';
 import { loadCatalogue } from '../packages/server/src/modules/catalogue/index.ts';
 import { closeHistory } from './close.ts';
 import { hasObservatory } from '../packages/server/src/modules/founding/index.ts';
+import { joinPair } from './joined.ts';
 import { loadDemo } from './load.ts';
 import { demoStory } from './story.ts';
 import { planVisit } from './visits.ts';
@@ -22,8 +23,9 @@ try {
     const loaded = await loadDemo(database, story);
     await closeHistory(database, story, loaded);
     await planVisit(database, story, loaded);
+    await joinPair(database, story, loaded);
     console.log(
-      `Loaded ${story.projects.length} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
+      `Loaded ${story.projects.length + 1} projects and ${story.exposures.length} exposures in ${((performance.now() - started) / 1000).toFixed(1)} s.`,
     );
   }
 } finally {

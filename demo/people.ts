@@ -19,13 +19,13 @@ export const PEOPLE: readonly DemoPerson[] = [
   { key: 'sam', name: 'Sam Ferrow', role: 'guest', timeZone: 'Pacific/Auckland' },
 ];
 
-/** Shares of all hours, by person. */
-export const AGREED_SHARES: readonly (readonly [key: string, share: number])[] = [
-  ['ruan', 0.3],
-  ['mirela', 0.3],
-  ['jonah', 0.2],
-  ['petra', 0.1],
-  ['ilse', 0.1],
+/** Shares of moonless and of moonlit hours, by person: who images gas has more of the moonlit ones. */
+export const AGREED_SHARES: readonly (readonly [key: string, dark: number, bright: number])[] = [
+  ['ruan', 0.35, 0.1],
+  ['mirela', 0.25, 0.5],
+  ['jonah', 0.2, 0.2],
+  ['petra', 0.1, 0.1],
+  ['ilse', 0.1, 0.1],
 ];
 
 export const emailOf = (person: Pick<DemoPerson, 'key'>): string => `${person.key}@saltbush.example`;

@@ -19,6 +19,8 @@ export const StandingRow = Type.Object({
   entitledHours: Type.Number(),
   /** Hours got from others, less those given. */
   givenHours: Type.Number(),
+  /** Hours behind that are too many to be carried over: they no longer count. */
+  lapsedHours: Type.Number(),
   chargedHours: Type.Number(),
   /** What an hour of theirs counts in plans. */
   multiplier: Type.Number(),
@@ -76,6 +78,8 @@ export const Standing = Type.Object({
   rows: Type.Array(StandingRow),
   /** λ: 0 lets fairness count nothing, 1 fully. */
   fairness: Type.Number(),
+  /** Open nights whose share is carried over at most. */
+  carryOverNights: Type.Integer(),
   /** By rig: the open nights that are counted. */
   counted: Type.Array(
     Type.Object({
@@ -149,9 +153,13 @@ export const removeSharePeriod = operation({
 export const editFairness = operation({
   method: 'PUT',
   path: '/observatory/fairness',
-  summary: 'How much it counts in plans that a member is behind.',
+  summary:
+    'How much it counts in plans that a member is behind, and how many open nights’ share of it is carried over.',
   access: COORDINATORS,
-  body: Type.Object({ fairness: Type.Number({ minimum: 0, maximum: 1 }) }),
+  body: Type.Object({
+    fairness: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+    carryOverNights: Type.Optional(Type.Integer({ minimum: 1, maximum: 60 })),
+  }),
   response: Ok,
 });
 

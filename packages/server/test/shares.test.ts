@@ -136,6 +136,18 @@ describe('fairness', () => {
     expect((await standing()).fairness).toBe(0.5);
   });
 
+  it('carries over the share of twenty open nights at most until a coordinator says otherwise; each setting by itself', async () => {
+    await test.call('ilse', editFairness, { body: { fairness: 0.75 } });
+    expect((await standing()).carryOverNights).toBe(20);
+    await test.call('ilse', editFairness, { body: { carryOverNights: 5 } });
+    expect(await standing()).toMatchObject({ fairness: 0.75, carryOverNights: 5 });
+    expect((await test.call('ilse', editFairness, { body: { carryOverNights: 0 } })).status).toBe(400);
+    expect((await test.call('sam', editFairness, { body: { carryOverNights: 9 } })).status).toBe(403);
+    await test.call('ilse', undoLast, {});
+    await test.call('ilse', undoLast, {});
+    expect(await standing()).toMatchObject({ fairness: 0.5, carryOverNights: 20 });
+  });
+
   it('of nothing makes every multiplier one', async () => {
     await test.call('ilse', editFairness, { body: { fairness: 0 } });
     for (const { multiplier } of (await standing()).rows) expect(multiplier).toBe(1);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from '@jest/globals';
-import { hoursMultiplier, nightMultiplier, rankWeights } from './multiplier.ts';
+import { hoursMultiplier, lapsedHours, nightMultiplier, rankWeights } from './multiplier.ts';
 
 const standing = (entitledHours: number, chargedHours: number, dampingHours = 10) => ({
   entitledHours,
@@ -39,6 +39,15 @@ describe('what a member’s hours count', () => {
       );
       expect(hoursMultiplier(standing(20, hours + 5), 1)).toBeLessThanOrEqual(hoursMultiplier(standing(20, hours), 1));
     }
+  });
+});
+
+describe('what is carried over', () => {
+  it('is no more than the share of so many open nights; what is beyond lapses', () => {
+    const behind = { entitledHours: 80, chargedHours: 20 };
+    expect(lapsedHours(behind, 2, 20)).toBe(20);
+    expect(lapsedHours(behind, 2, 40)).toBe(0);
+    expect(lapsedHours({ entitledHours: 10, chargedHours: 50 }, 2, 20)).toBe(0);
   });
 });
 

@@ -19,6 +19,17 @@ export interface Standing {
   readonly dampingHours: number;
 }
 
+/** Nights whose share a member who is behind carries over at most, until an observatory says otherwise. */
+export const DEFAULT_CARRY_OVER_NIGHTS = 20;
+
+/** Hours behind that no longer count: more than so many open nights' share is not carried over.
+ * @param nightHours the member's share of the hours of a mean open night */
+export const lapsedHours = (
+  { entitledHours, chargedHours }: Pick<Standing, 'entitledHours' | 'chargedHours'>,
+  nightHours: number,
+  carryOverNights: number,
+): number => Math.max(0, entitledHours - chargedHours - carryOverNights * nightHours);
+
 /** m = (1 − λ) + λ · (E + h) / (D + h), between 0.5 and 2.5: above 1 for whoever is behind.
  * @param fairness λ, 0 to 1 */
 export function hoursMultiplier({ entitledHours, chargedHours, dampingHours }: Standing, fairness: number): number {

@@ -21,7 +21,11 @@ export const timesWords = (multiplier: number): string => `${multiplier.toFixed(
 
 /** Whole sentences for the margin. */
 export function multiplierReasons(row: StandingRow, fairness: number | null): string[] {
-  const { entitledHours, givenHours, chargedHours, skyClass, multiplier, memberName } = row;
+  const { entitledHours, givenHours, lapsedHours, chargedHours, skyClass, multiplier, memberName } = row;
+  const lapsed =
+    lapsedHours < 0.05
+      ? ''
+      : ` ${hours(lapsedHours)} h of that lapse: no more than a number of open nights’ share, set on Standing, is carried over.`;
   const given =
     Math.abs(givenHours) < 0.05
       ? ''
@@ -29,7 +33,7 @@ export function multiplierReasons(row: StandingRow, fairness: number | null): st
         ? `, got ${hours(givenHours)} h from others`
         : `, gave ${hours(-givenHours)} h to others`;
   return [
-    `${memberName} was entitled to ${hours(entitledHours)} h of ${SKY_WORDS[skyClass]} sky over the open nights counted${given}, and was charged ${hours(chargedHours)} h: ${behindWords(row)}.`,
+    `${memberName} was entitled to ${hours(entitledHours)} h of ${SKY_WORDS[skyClass]} sky over the open nights counted${given}, and was charged ${hours(chargedHours)} h: ${behindWords(row)}.${lapsed}`,
     `Plans therefore count each of these hours ${timesWords(multiplier)}${fairness === null ? '' : `, with fairness set to ${Math.round(100 * fairness)} %`}. No one is entitled to hours they had no work for, and hours lost to weather or faults belong to no one.`,
   ];
 }

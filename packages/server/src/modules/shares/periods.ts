@@ -2,8 +2,8 @@
 import type { Allotment, BodyOf, SharePeriod, addSharePeriod, editFairness } from '@meridiem/contract';
 import { SHARED_SKIES } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
+import { storeSetting } from '../../database/settings-repository.ts';
 import { NOW } from '../../database/now.ts';
-import { settingOf, storeSetting } from '../../database/settings-repository.ts';
 import { notFound, refused, ServiceError } from '../../errors.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -77,18 +77,19 @@ export function createPeriods({ database, changes }: SharesParts) {
         return { ok: true };
       }),
 
-    editFairness: (viewer: Viewer, { fairness }: BodyOf<typeof editFairness>): Promise<{ ok: true }> =>
+    editFairness: (viewer: Viewer, edit: BodyOf<typeof editFairness>): Promise<{ ok: true }> =>
       changing(viewer, async (queries) => {
         const { observatoryId } = viewer;
-        const before = (await settingOf(queries, observatoryId, 'fairness')) ?? { fairness: await fairnessOf(queries, observatoryId) }; // prettier-ignore
-        await storeSetting(queries, observatoryId, 'fairness', { fairness });
+        const before = await fairnessOf(queries, observatoryId);
+        const after = { ...before, ...edit };
+        await storeSetting(queries, observatoryId, 'fairness', after);
         await changes.record(queries, viewer, {
           entity: 'fairness',
           entityId: observatoryId,
           projectId: null,
-          words: `how much fairness counts: ${Math.round(100 * fairness)} %`,
+          words: `how much fairness counts: ${Math.round(100 * after.fairness)} %, at most ${after.carryOverNights} nights carried over`,
           before: { ...before },
-          after: { fairness },
+          after,
         });
         return { ok: true };
       }),

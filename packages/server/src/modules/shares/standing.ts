@@ -3,8 +3,10 @@ import type { Standing, StandingRow } from '@meridiem/contract';
 import type { SeasonShares, SharedSky } from '@meridiem/core';
 import {
   DAMPING_NIGHTS,
+  DEFAULT_CARRY_OVER_NIGHTS,
   DEFAULT_FAIRNESS,
   hoursMultiplier,
+  lapsedHours,
   nightDatePlus,
   SHARED_SKIES,
   STANDING_NIGHTS,
@@ -35,15 +37,24 @@ export interface TonightAt {
   readonly tonight: string;
 }
 
-export const fairnessOf = async (queries: Queries, observatoryId: string): Promise<number> =>
-  (await settingOf<{ fairness: number }>(queries, observatoryId, 'fairness'))?.fairness ?? DEFAULT_FAIRNESS;
+export interface FairnessSetting {
+  /** λ. */
+  readonly fairness: number;
+  readonly carryOverNights: number;
+}
+
+export const fairnessOf = async (queries: Queries, observatoryId: string): Promise<FairnessSetting> => ({
+  fairness: DEFAULT_FAIRNESS,
+  carryOverNights: DEFAULT_CARRY_OVER_NIGHTS,
+  ...(await settingOf<Partial<FairnessSetting>>(queries, observatoryId, 'fairness')),
+});
 
 /** Every member's hours, rig by rig and sky by sky. */
 export async function standingRows(
   queries: Queries,
   { observatoryId, tonight }: TonightAt,
-): Promise<{ rows: StandingRow[]; fairness: number; counted: CountedRow[] }> {
-  const fairness = await fairnessOf(queries, observatoryId);
+): Promise<FairnessSetting & { rows: StandingRow[]; counted: CountedRow[] }> {
+  const { fairness, carryOverNights } = await fairnessOf(queries, observatoryId);
   const periods = await periodsOf(queries, observatoryId);
   const members = await membersAt(queries, observatoryId, thisMoment());
   const counted = await countedNights(queries, observatoryId, STANDING_NIGHTS);
@@ -59,19 +70,19 @@ export async function standingRows(
         const hours = { entitledHours: entitled.get(key) ?? 0, chargedHours: charged.get(key) ?? 0 };
         const givenHours = given.get(key) ?? 0;
         const nightHours = skyClass === 'dark' ? rig.darkHours : rig.brightHours;
+        const { chargedHours } = hours;
+        const entitledHours = hours.entitledHours + givenHours;
+        const lapsed = lapsedHours({ entitledHours, chargedHours }, share * nightHours, carryOverNights);
         const multiplier = hoursMultiplier(
-          {
-            entitledHours: hours.entitledHours + givenHours,
-            chargedHours: hours.chargedHours,
-            dampingHours: share * DAMPING_NIGHTS * nightHours,
-          },
+          { entitledHours: entitledHours - lapsed, chargedHours, dampingHours: share * DAMPING_NIGHTS * nightHours },
           fairness,
         );
-        return { memberId, memberName: name, rigId: rig.rigId, skyClass, share, ...hours, givenHours, multiplier };
+        const of = { memberId, memberName: name, rigId: rig.rigId, skyClass, share };
+        return { ...of, ...hours, givenHours, lapsedHours: lapsed, multiplier };
       }),
     ),
   );
-  return { rows, fairness, counted };
+  return { rows, fairness, carryOverNights, counted };
 }
 
 const keyOf = ({ memberId, rigId, skyClass }: Omit<HoursRow, 'hours'>): string => `${memberId} ${rigId} ${skyClass}`;
@@ -86,21 +97,23 @@ export const seasonShares = (
   fairness,
   memberOf,
   weights: { dark: weights.dark, bright: weights.bright },
-  standings: rows.map(({ memberId, rigId, skyClass, share, entitledHours, givenHours, chargedHours }) => ({
-    memberId,
-    rigId,
-    skyClass,
-    share,
-    entitledHours: entitledHours + givenHours,
-    chargedHours,
-  })),
+  standings: rows.map(
+    ({ memberId, rigId, skyClass, share, entitledHours, givenHours, lapsedHours: lapsed, chargedHours }) => ({
+      memberId,
+      rigId,
+      skyClass,
+      share,
+      entitledHours: entitledHours + givenHours - lapsed,
+      chargedHours,
+    }),
+  ),
 });
 
 export const createStanding = ({ database, observatory: observatories }: SharesParts) => ({
   async read(viewer: Viewer): Promise<Standing> {
     const { observatoryId, personId } = viewer;
     const { tonight, rigs } = await observatories.read(observatoryId);
-    const { rows, fairness, counted } = await standingRows(database, { observatoryId, tonight });
+    const { rows, fairness, carryOverNights, counted } = await standingRows(database, { observatoryId, tonight });
     const waiting = new Map(
       (await nightsToClose(database, observatoryId, tonight)).map((row) => [row.rigId, row.nights]),
     );
@@ -108,6 +121,7 @@ export const createStanding = ({ database, observatory: observatories }: SharesP
     return {
       rows,
       fairness,
+      carryOverNights,
       counted: counted.map(({ rigId, openNights, firstNight, lastNight, lostHours }) => ({
         rigId,
         rigName: rigs.find(({ id }) => id === rigId)?.name ?? '',

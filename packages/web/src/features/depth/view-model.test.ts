@@ -54,14 +54,14 @@ describe('beside the map', () => {
 });
 
 describe('a depth that is wanted', () => {
-  const filter = { letter: 'L', cells: [null, 25, 25.5, 26, 26.5], exposureSec: 36_000, measured: 60 };
+  const filter = { letter: 'L', cells: [null, 25, 25.5, 26, 26.5], exposureSec: 36_000, measured: 60, exposures: 60 };
 
   it('says what it takes over a share of the field, from what is there', () => {
     // Half of the field is as deep as 26: another 1.25 mag takes ten times the exposure, nine times more.
     expect(depthWords({ mag: '27.25', percent: '50' }, filter)).toBe(
-      '0 % of the field are as deep. It takes about 90.0 h more in L under skies like these, 540 exposures as long as those that are there: 10.0 times what there is.',
+      '0 % of the field is as deep. It takes about 90.0 h more in L under skies like these, 540 exposures as long as those that are there: 10.0 times what there is.',
     );
-    expect(depthWords({ mag: '25,5', percent: '75' }, filter)).toBe('Reached: 75 % of the field are as deep in L.');
+    expect(depthWords({ mag: '25,5', percent: '75' }, filter)).toBe('Reached: 75 % of the field is as deep in L.');
   });
 
   it('says nothing of what is not typed, and what is wrong at its field', () => {
@@ -79,13 +79,23 @@ describe('a depth that is wanted', () => {
     expect(wantedWords({ mag: 26.5, share: 0.9 })).toBe('26.5 mag/″² over 90 % of the field');
   });
 
-  it('is so many times the exposures that each goal has; goals with none, enough or without end stay', () => {
+  it('is what is missing in counts, spread over the panels; goals with enough or without end stay', () => {
     const goal = (accepted: number, wanted: number | null) => ({ wanted, tally: { accepted, undecided: 0 } }) as Goal;
-    const goals = [goal(10, 40), goal(3, 200), goal(0, 40), goal(10, null)];
-    // Half of the field is as deep as 26: another 1.25 mag takes ten times the exposure.
+    const goals = [goal(10, 40), goal(3, 700), goal(0, 40), goal(10, null)];
+    // Half of the field is as deep as 26: another 1.25 mag takes ten times the exposure, 540 more, 135 a panel.
     const counts = countsForDepth(goals, filter, { mag: 27.25, share: 0.5 });
-    expect(counts).toEqual([{ goal: goals[0], count: 100 }]);
+    expect(counts).toEqual([
+      { goal: goals[0], count: 145 },
+      { goal: goals[2], count: 135 },
+    ]);
     expect(countsForDepth(goals, filter, { mag: 25, share: 0.5 })).toEqual([]);
-    expect(countsForDepth(goals, { cells: [null] }, { mag: 27, share: 0.5 })).toEqual([]);
+    expect(countsForDepth(goals, { cells: [null], measured: 0 }, { mag: 27, share: 0.5 })).toEqual([]);
+  });
+
+  it('counts only what files tell, and says how many do not', () => {
+    const some = { ...filter, exposures: 100 };
+    expect(depthWords({ mag: '27.25', percent: '50' }, some)).toContain(
+      'by the 60 whose files tell; 40 more make it deeper',
+    );
   });
 });

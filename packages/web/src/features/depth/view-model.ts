@@ -86,26 +86,31 @@ export function depthProblems({ mag, percent: share }: TypedDepth): {
   };
 }
 
-/** "12.4 h more in L (186 exposures of the mean length): 4.1 times what is there", or that it is reached; null where nothing is typed, or it can't be said. */
-export function depthWords(
-  { mag, percent: share }: TypedDepth,
-  {
-    letter,
-    cells,
-    exposureSec,
-    measured,
-  }: Pick<ProjectDepth['filters'][number], 'letter' | 'cells' | 'exposureSec' | 'measured'>,
-): string | null {
-  if (mag.trim() === '' || Object.keys(depthProblems({ mag, percent: share })).length > 0 || measured === 0)
-    return null;
-  const [wantedMag, wantedShare] = [Number(mag.replace(',', '.')), Number(share.replace(',', '.')) / 100];
-  const times = timesForDepth(cells, wantedMag, wantedShare);
-  if (times === null) return null;
-  const now = percent(shareAsDeep(cells, wantedMag));
-  if (times <= 1) return `Reached: ${now} of the field are as deep in ${letter}.`;
-  const moreSec = (times - 1) * exposureSec;
-  const more = Math.ceil(moreSec / (exposureSec / measured));
-  return `${now} of the field are as deep. It takes about ${hours(moreSec / 3600)} h more in ${letter} under skies like these, ${count(more)} exposures as long as those that are there: ${times.toFixed(1)} times what there is.`;
+type Gathered = Pick<FilterDepth, 'letter' | 'cells' | 'exposureSec' | 'measured' | 'exposures'>;
+
+/** What a wanted depth takes, or that it is reached, by the exposures whose files tell; null where nothing is typed, or it can't be said. */
+export function depthWords(typed: TypedDepth, filter: Gathered): string | null {
+  const wanted = readWanted(typed);
+  const needed = wanted && exposuresForDepth(filter, wanted);
+  if (!needed) return null;
+  const { letter, exposureSec, measured, exposures } = filter;
+  const now = percent(shareAsDeep(filter.cells, wanted.mag));
+  const others = exposures - measured;
+  const rest = others > 0 ? ` That is by the ${count(measured)} whose files tell; ${count(others)} more make it deeper.` : ''; // prettier-ignore
+  if (needed.more === 0) return `Reached: ${now} of the field is as deep in ${letter}.${rest}`;
+  const moreHours = hours((needed.more * exposureSec) / measured / 3600);
+  return `${now} of the field is as deep. It takes about ${moreHours} h more in ${letter} under skies like these, ${count(needed.more)} exposures as long as those that are there: ${needed.times.toFixed(1)} times what there is.${rest}`;
+}
+
+/** @returns null where no file tells */
+function exposuresForDepth(
+  { cells, measured }: Pick<FilterDepth, 'cells' | 'measured'>,
+  { mag, share }: WantedDepth,
+): { readonly times: number; readonly more: number } | null {
+  const times = timesForDepth(cells, mag, share);
+  return times === null || measured === 0
+    ? null
+    : { times, more: Math.max(0, Math.ceil((times - 1) * measured - 1e-9)) };
 }
 
 const USUAL_SHARE = 0.9;
@@ -125,19 +130,18 @@ export function readWanted(typed: TypedDepth): WantedDepth | null {
 /** "26.5 mag/″² over 90 % of the field" */
 export const wantedWords = ({ mag, share }: WantedDepth): string => `${mag} mag/″² over ${percent(share)} of the field`;
 
-/** Which goals want too few exposures for a depth, and how many it takes: so many times those that each has. What has none yet is left
- * as it is, for nobody knows how deep its exposures are. */
+/** Which goals want too few exposures for a depth, and how many it takes: what is missing, spread evenly over the panels. */
 export function countsForDepth(
   goals: readonly Goal[],
-  { cells }: Pick<FilterDepth, 'cells'>,
-  { mag, share }: WantedDepth,
+  filter: Pick<FilterDepth, 'cells' | 'measured'>,
+  wanted: WantedDepth,
 ): { readonly goal: Goal; readonly count: number }[] {
-  const times = timesForDepth(cells, mag, share);
-  if (times === null) return [];
+  const more = exposuresForDepth(filter, wanted)?.more ?? 0;
+  if (more === 0) return [];
   return goals.flatMap((goal) => {
     const { accepted, undecided } = goal.tally;
-    const count = Math.min(MOST_WANTED, Math.ceil(times * (accepted + undecided) - 1e-9));
-    return goal.wanted !== null && accepted + undecided > 0 && count > goal.wanted ? [{ goal, count }] : [];
+    const count = Math.min(MOST_WANTED, Math.ceil(accepted + undecided + more / goals.length));
+    return goal.wanted !== null && count > goal.wanted ? [{ goal, count }] : [];
   });
 }
 const MOST_WANTED = 100_000;

@@ -38,7 +38,7 @@ export function useShareActs() {
     addPeriod: (body: PeriodFields) => after(call(addSharePeriod, { body })),
     editPeriod: (id: string, body: PeriodFields) => after(call(editSharePeriod, { params: { id }, body })),
     removePeriod: (id: string) => after(call(removeSharePeriod, { params: { id } })),
-    fairness: (fairness: number) => after(call(editFairness, { body: { fairness } })),
+    fairness: (body: BodyOf<typeof editFairness>) => after(call(editFairness, { body })),
     give: (body: BodyOf<typeof giveHours>) => after(call(giveHours, { body })),
     propose: (body: BodyOf<typeof proposeSwap>) => after(call(proposeSwap, { body })),
     answer: (id: string, answer: BodyOf<typeof answerSwap>['answer']) =>

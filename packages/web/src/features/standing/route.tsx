@@ -25,7 +25,12 @@ export default function StandingPage() {
     <>
       <h1 className="text-2xl">Standing</h1>
       <p className="mt-1 font-serif text-lg">{sharesWords(standing)}</p>
-      <Fairness fairness={standing.fairness} mayEdit={isCoordinator} acts={acts} />
+      <Fairness
+        fairness={standing.fairness}
+        carryOverNights={standing.carryOverNights}
+        mayEdit={isCoordinator}
+        acts={acts}
+      />
       {rigStandings(standing).map((rig) => (
         <HoursTable key={rig.rigId} rig={rig} fairness={standing.fairness} youId={youId} />
       ))}

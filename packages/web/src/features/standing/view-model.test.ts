@@ -11,6 +11,7 @@ const row = (memberId: string, skyClass: 'dark' | 'bright', fields: Partial<Stan
   share: 0.5,
   entitledHours: 0,
   givenHours: 0,
+  lapsedHours: 0,
   chargedHours: 0,
   multiplier: 1,
   ...fields,
@@ -25,6 +26,7 @@ const standing: Standing = {
     row('cy', 'bright'),
   ],
   fairness: 0.5,
+  carryOverNights: 20,
   counted: [
     {
       rigId: 'wide',

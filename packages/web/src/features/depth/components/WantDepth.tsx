@@ -107,7 +107,7 @@ function Counts({ filter, projectId, wanted }: Omit<WantDepthProps, 'mayEdit'> &
   const [most] = changes.map(({ count }) => count).toSorted((a, b) => b - a);
   return (
     <>
-      <button type="button" className="word-link" disabled={want.isPending} onClick={() => want.mutate()}>
+      <button type="button" className="word-link text-left" disabled={want.isPending} onClick={() => want.mutate()}>
         Want these exposures in the goals (
         {changes.length === 1 ? most : `${changes.length} panels, up to ${most} each`})
       </button>
