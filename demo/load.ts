@@ -84,9 +84,11 @@ async function loadShares(
     lastNight: null,
     allotments: AGREED_SHARES.flatMap(([key, dark, bright]) => {
       const memberId = viewers.get(key)!.personId;
+      const of = { memberId, rigId: null };
+      if (dark === bright) return [{ ...of, skyClass: null, share: dark }];
       return [
-        { memberId, rigId: null, skyClass: 'dark', share: dark },
-        { memberId, rigId: null, skyClass: 'bright', share: bright },
+        { ...of, skyClass: 'dark' as const, share: dark },
+        { ...of, skyClass: 'bright' as const, share: bright },
       ];
     }),
   });
