@@ -1,5 +1,6 @@
 // Plays the demo's story into an empty database, through the services that people use: never against one that holds an observatory.
 import { randomUUID } from 'node:crypto';
+import type { Allotment } from '@meridiem/contract';
 import type { LimitKey } from '@meridiem/core';
 import { exposureKey, formatDeclination, formatHorizonFile, formatRightAscension } from '@meridiem/core';
 import { createClock } from '../packages/server/src/clock.ts';
@@ -82,13 +83,13 @@ async function loadShares(
   await shares.addPeriod(coordinator, {
     firstNight: '2020-01-01',
     lastNight: null,
-    allotments: AGREED_SHARES.flatMap(([key, dark, bright]) => {
+    allotments: AGREED_SHARES.flatMap(([key, dark, bright]): Allotment[] => {
       const memberId = viewers.get(key)!.personId;
       const of = { memberId, rigId: null };
       if (dark === bright) return [{ ...of, skyClass: null, share: dark }];
       return [
-        { ...of, skyClass: 'dark' as const, share: dark },
-        { ...of, skyClass: 'bright' as const, share: bright },
+        { ...of, skyClass: 'dark', share: dark },
+        { ...of, skyClass: 'bright', share: bright },
       ];
     }),
   });
