@@ -1,4 +1,4 @@
-import { HELPS, SEASON_REASONS, SHARED_SKIES } from '@meridiem/core';
+import { HELPS, LIMIT_KEYS, SEASON_REASONS, SHARED_SKIES } from '@meridiem/core';
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
 import { FilterClass, Id, IdParams, NightDateText, Nullable, oneOf, UtcMs } from './common.ts';
@@ -203,6 +203,16 @@ export const askSwapDates = operation({
   response: SwapDatesAnswer,
 });
 
+/** A limit as it might be; of a project, or of the whole observatory. */
+export const TriedLimit = Type.Object({
+  projectId: Nullable(Id),
+  class: Nullable(FilterClass),
+  key: oneOf(LIMIT_KEYS),
+  /** null = off. */
+  value: Nullable(Type.Number()),
+});
+export type TriedLimit = Static<typeof TriedLimit>;
+
 /** Changes tried on a season of its own; nothing of them is written anywhere. */
 export const WhatIf = Type.Object({
   /** Projects granted that are not, and projects left out. */
@@ -219,6 +229,7 @@ export const WhatIf = Type.Object({
     }),
   ),
   fairness: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+  limits: Type.Optional(Type.Array(TriedLimit, { maxItems: 100 })),
   /** Shares of every rig and sky; members left out have none. */
   shares: Type.Optional(
     Type.Array(Type.Object({ memberId: Id, share: Type.Number({ minimum: 0, maximum: 1 }) }), { maxItems: 500 }),

@@ -339,6 +339,21 @@ describe('a season with changes tried on it', () => {
     expect(season).toEqual(real);
   }, 120_000);
 
+  it('has a limit that is tried, of one project or of all, and stores none', async () => {
+    const real = await planned();
+    const project = busiest(real);
+    const stored = () => test.ownerDatabase.rows(`SELECT * FROM limit_values ORDER BY id`);
+    const before = await stored();
+    const high = { class: null, key: 'minAltitudeDeg', value: 89 } as const;
+    const one = await tried('ilse', { limits: [{ ...high, projectId: project.projectId }] });
+    expect(nightsOf(one, project.projectId)).toEqual([]);
+    const others = (season: Season): boolean => season.nights.some(({ cells }) => cells.length > 0);
+    expect(others(one)).toBe(true);
+    const everywhere = (['broadband', 'narrowband', 'colour'] as const).map((ofClass) => ({ ...high, class: ofClass, projectId: null })); // prettier-ignore
+    expect(others(await tried('ilse', { limits: everywhere }))).toBe(false);
+    expect(await stored()).toEqual(before);
+  }, 240_000);
+
   it('leaves projects out, puts others in, closes nights, and writes nothing', async () => {
     const real = await planned();
     const project = busiest(real);
@@ -375,6 +390,9 @@ describe('a season with changes tried on it', () => {
     expect(
       (await test.call('sam', readWhatIf, { body: { grades: [{ projectId: hidden.id, grade: 3 }] } })).status,
     ).toBe(404);
+    const limit = { class: null, key: 'minAltitudeDeg' as const };
+    expect((await test.call('sam', askWhatIf, { body: { limits: [{ ...limit, projectId: hidden.id, value: 40 }] } })).status).toBe(404); // prettier-ignore
+    expect((await test.call('ilse', askWhatIf, { body: { limits: [{ ...limit, projectId: null, value: 120 }] } })).error!.field).toBe('value'); // prettier-ignore
     const closed = [{ rigId: stranger, firstNight: '2026-12-01', lastNight: '2026-12-02' }];
     expect((await test.call('ilse', askWhatIf, { body: { closed } })).status).toBe(404);
     expect((await test.call('ilse', askWhatIf, { body: { fairness: 2 } })).status).toBe(400);

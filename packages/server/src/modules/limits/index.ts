@@ -1,2 +1,2 @@
 export { limitRoutes } from './routes.ts';
-export { createLimitService, setLimitValue } from './service.ts';
+export { createLimitService, refuseOutside, setLimitValue } from './service.ts';

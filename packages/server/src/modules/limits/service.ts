@@ -1,5 +1,6 @@
 // One limit at a time: set, switched off, or given back to whatever is inherited.
 import type { BodyOf, setLimit } from '@meridiem/contract';
+import type { LimitKey } from '@meridiem/core';
 import { limitRow, typedLimit } from '@meridiem/core';
 import type { Database, Queries } from '../../database/connection.ts';
 import { notAllowed, notFound, refused } from '../../errors.ts';
@@ -18,7 +19,7 @@ export function createLimitService({ database, changes }: { database: Database; 
   changes.register('limit', { by: 'owner', takeBack: takeBackLimit });
   return {
     async set(viewer: Viewer, wish: Wish): Promise<{ ok: true }> {
-      refuseOutside(wish);
+      refuseOutside(wish.key, 'value' in wish.setting ? wish.setting.value : null);
       await database.transaction(async (queries) => {
         const projectId = await checkScope(queries, viewer, wish);
         await setLimitValue(queries, viewer, { wish, projectId, changes });
@@ -30,11 +31,12 @@ export function createLimitService({ database, changes }: { database: Database; 
   };
 }
 
-function refuseOutside({ key, setting }: Wish): void {
+/** @throws REFUSED where a limit makes no sense */
+export function refuseOutside(key: LimitKey, value: number | null): void {
   const [low, high] = limitRow(key).range;
-  if (!('value' in setting) || (setting.value >= low && setting.value <= high)) return;
-  const [value, from, to] = [setting.value, low, high].map((one) => typedLimit(key, one));
-  throw refused('value', `${value} is outside ${from} to ${to}`);
+  if (value === null || (value >= low && value <= high)) return;
+  const [typed, from, to] = [value, low, high].map((one) => typedLimit(key, one));
+  throw refused('value', `${typed} is outside ${from} to ${to}`);
 }
 
 /** Members set limits of their own projects, coordinators all of them.

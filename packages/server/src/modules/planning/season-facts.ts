@@ -1,5 +1,5 @@
 // The nights ahead of all rigs as one request: what is offered to the planner, closed nights, deadlines, odds.
-import type { Observatory, TriedSwap } from '@meridiem/contract';
+import type { Observatory, TriedLimit, TriedSwap } from '@meridiem/contract';
 import type {
   ChargeWeights,
   EnvelopeHours,
@@ -17,7 +17,7 @@ import { chargeWeightsOf, seasonShares, standingRows } from '../shares/index.ts'
 import type { PlannedWork } from '../visits/index.ts';
 import { plannedWork } from '../visits/index.ts';
 import { clockHours } from './favours.ts';
-import type { GoalRow } from './goals-repository.ts';
+import type { GoalRow, ScopedLimit } from './goals-repository.ts';
 import { deadlinesOf, goalRowsOf, limitsOf } from './goals-repository.ts';
 import { nightRequest, projectAcceptanceRate, standingReason } from './request.ts';
 
@@ -50,6 +50,8 @@ export interface SeasonChange {
   readonly grades?: Readonly<Record<string, number>>;
   /** Nights closed besides those that are. */
   readonly closed?: readonly ClosedNights[];
+  /** Limits in the place of those that are set so. */
+  readonly limits?: readonly TriedLimit[];
   readonly fairness?: number;
   /** Goals whose filter is not in the wheel are offered as well: a visit might put it in. */
   readonly anyFilter?: boolean;
@@ -86,6 +88,7 @@ export async function seasonFacts(
       leftOut = [],
       grades = {},
       closed = [],
+      limits: tried = [],
       fairness,
       memberShares,
       swapped,
@@ -110,7 +113,10 @@ export async function seasonFacts(
         const rows = placedInNight(offered, observatory, night);
         return {
           rigId: rig.id,
-          request: withJoined(nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits }), joined[r]),
+          request: withJoined(
+            nightRequest({ observatory, rig, night, fromUtcMs: null, rows, limits: withTried(limits, tried) }),
+            joined[r],
+          ),
           acceptance: Object.fromEntries(projectIds.map((id) => [id, projectAcceptanceRate(offered, id)])),
           lastNight: Object.fromEntries(
             projectIds.flatMap((id) => (deadlines.has(id) ? [[id, deadlines.get(id)!]] : [])),
@@ -123,6 +129,18 @@ export async function seasonFacts(
       }),
     }),
   };
+}
+
+/** Each tried limit stands where it would be set; what is set more closely still goes before it. */
+function withTried(limits: readonly ScopedLimit[], tried: readonly TriedLimit[]): readonly ScopedLimit[] {
+  const isReplaced = (limit: ScopedLimit): boolean =>
+    tried.some((one) => limit.goalId === null && limit.projectId === one.projectId && limit.class === one.class && limit.key === one.key); // prettier-ignore
+  const set = tried.map((one): ScopedLimit => ({
+    ...one,
+    goalId: null,
+    scope: one.projectId ? 'project' : 'observatory',
+  }));
+  return [...limits.filter((limit) => !isReplaced(limit)), ...set];
 }
 
 function changedShares(

@@ -16,6 +16,7 @@ import type { HelpsJob } from '../../jobs/plan-job.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
+import { refuseOutside } from '../limits/index.ts';
 import { hashOf } from './request.ts';
 import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
 import { seasonFacts, visitedRig, visitsOf } from './season-facts.ts';
@@ -70,14 +71,17 @@ export function createSeason(parts: SeasonParts) {
   /** A season as it would be: changes of what the viewer may not see are refused as if it were not there. */
   async function whatIfAsked(viewer: Viewer, whatIf: WhatIf): Promise<{ facts: SeasonFacts; request: AskedFor }> {
     const facts = await seasonFacts(parts, viewer.observatoryId);
-    const { granted = [], leftOut = [], grades = [], shares, ...others } = whatIf;
-    for (const projectId of [...granted, ...leftOut, ...grades.map((one) => one.projectId)])
+    const { granted = [], leftOut = [], grades = [], limits = [], shares, ...others } = whatIf;
+    const named = [...grades, ...limits].flatMap(({ projectId }) => projectId ?? []);
+    for (const projectId of [...granted, ...leftOut, ...named])
       if (!facts.rows.some((row) => row.projectId === projectId && isVisible(row, viewer))) throw notFound('project');
     for (const { rigId } of whatIf.closed ?? [])
       if (rigId !== null && !facts.observatory.rigs.some(({ id }) => id === rigId)) throw notFound('rig');
+    for (const { key, value } of limits) refuseOutside(key, value);
     const options = optionsOf(OPTIONS, facts);
     const request = facts.requestWith({
       ...others,
+      limits,
       granted,
       leftOut,
       grades: Object.fromEntries(grades.map(({ projectId, grade }) => [projectId, grade])),

@@ -49,7 +49,7 @@ export default function WhatIfPage() {
         projects={known}
         rigs={observatory.rigs}
         tonight={observatory.tonight}
-        fairness={standing.fairness}
+        standing={standing}
         change={change}
       />
       {isWorking && (

@@ -5,11 +5,15 @@ import {
   comparedRows,
   fairnessWords,
   isNothing,
+  isSameLimit,
   moreWords,
+  sharesTyped,
   whatIfOf,
   wholeWords,
   withEntry,
   withGrade,
+  withLimits,
+  withShares,
 } from './what-if.ts';
 
 const project = (projectId: string, fields: Partial<SeasonProject> = {}): SeasonProject => ({
@@ -63,6 +67,29 @@ describe('a what-if in the address', () => {
       fairness: 0.75,
       closed: [{ rigId: 'r1', firstNight: '2026-12-01', lastNight: '2026-12-07' }],
     });
+  });
+
+  it('holds limits and shares as they are tried', () => {
+    const limits = [
+      { projectId: null, class: 'narrowband' as const, key: 'minAltitudeDeg' as const, value: 35 },
+      { projectId: 'p', class: null, key: 'moonSeparationMinDeg' as const, value: null },
+    ];
+    const shares = [
+      { memberId: 'a', share: 0.625 },
+      { memberId: 'b', share: 0.375 },
+    ];
+    const search = new URLSearchParams({ limits: withLimits(limits), shares: withShares(shares)! });
+    expect(whatIfOf(search)).toEqual({ limits, shares });
+    expect(whatIfOf(new URLSearchParams('limits=all:all:noSuchLimit:3,all:all:minAltitudeDeg:high'))).toEqual({});
+    expect(isSameLimit(limits[0], { ...limits[0], value: 50 })).toBe(true);
+    expect(isSameLimit(limits[0], { ...limits[0], class: null })).toBe(false);
+    expect(withShares(undefined)).toBeNull();
+  });
+
+  it('reads shares as percentages that make up the whole', () => {
+    expect(sharesTyped({ a: '62,5', b: '37.5 %' })).toMatchObject({ isWhole: true, shares: [{ memberId: 'a', share: 0.625 }, { memberId: 'b', share: 0.375 }] }); // prettier-ignore
+    expect(sharesTyped({ a: '50', b: '20' })).toMatchObject({ isWhole: false });
+    expect([sharesTyped({ a: 'half', b: '50' }), sharesTyped({ a: '-5', b: '105' })]).toEqual([null, null]);
   });
 
   it('takes an entry in and out, and a grade back to what it is', () => {

@@ -1,5 +1,7 @@
 // A what-if as the address holds it, and the two seasons side by side.
-import type { Season, SeasonProject, WhatIf } from '@meridiem/contract';
+import type { Season, SeasonProject, TriedLimit, WhatIf } from '@meridiem/contract';
+import type { FilterClass, LimitKey } from '@meridiem/core';
+import { LIMIT_KEYS } from '@meridiem/core';
 import { DateTime } from 'luxon';
 import { finishWords } from '../../words/finish.ts';
 import { hours, percent } from '../../words/format.ts';
@@ -11,14 +13,56 @@ export function whatIfOf(search: URLSearchParams): WhatIf {
   const [granted, leftOut] = [list('granted'), list('without')];
   const grades = list('grades').map((pair) => ({ projectId: pair.slice(0, -2), grade: Number(pair.slice(-1)) }));
   const fairness = search.get('fairness');
+  const limits = list('limits').flatMap((text) => limitIn(text) ?? []);
+  const shares = list('shares').map((pair) => ({ memberId: pair.split(':')[0], share: Number(pair.split(':')[1]) / 100 })); // prettier-ignore
   const [from, to] = [search.get('closedFrom'), search.get('closedTo')];
   return {
     ...(granted.length > 0 ? { granted } : {}),
     ...(leftOut.length > 0 ? { leftOut } : {}),
     ...(grades.length > 0 ? { grades } : {}),
     ...(fairness !== null ? { fairness: Number(fairness) } : {}),
+    ...(limits.length > 0 ? { limits } : {}),
+    ...(shares.length > 0 ? { shares } : {}),
     ...(from && to ? { closed: [{ rigId: search.get('closedRig'), firstNight: from, lastNight: to }] } : {}),
   };
+}
+
+const ALL = 'all';
+
+/** "all:narrowband:minAltitudeDeg:35"; null where it is no limit */
+function limitIn(text: string): TriedLimit | null {
+  const [projectId, ofClass, key, value] = text.split(':');
+  if (!LIMIT_KEYS.includes(key as LimitKey) || (value !== 'off' && !Number.isFinite(Number(value)))) return null;
+  return {
+    projectId: projectId === ALL ? null : projectId,
+    class: ofClass === ALL ? null : (ofClass as FilterClass),
+    key: key as LimitKey,
+    value: value === 'off' ? null : Number(value),
+  };
+}
+
+/** Limits tried, as the address holds them. */
+export const withLimits = (tried: readonly TriedLimit[]): string =>
+  tried.map(({ projectId, class: ofClass, key, value }) => [projectId ?? ALL, ofClass ?? ALL, key, value ?? 'off'].join(':')).join(','); // prettier-ignore
+
+export const isSameLimit = (a: TriedLimit, b: TriedLimit): boolean =>
+  a.projectId === b.projectId && a.class === b.class && a.key === b.key;
+
+/** Shares tried, as the address holds them. */
+export const withShares = (shares: WhatIf['shares']): string | null =>
+  shares ? shares.map(({ memberId, share }) => `${memberId}:${Math.round(1000 * share) / 10}`).join(',') : null;
+
+/** Percentages typed by member; null where one can't be read */
+export function sharesTyped(
+  typed: Readonly<Record<string, string>>,
+): { readonly shares: NonNullable<WhatIf['shares']>; readonly sum: number; readonly isWhole: boolean } | null {
+  const shares = Object.entries(typed).map(([memberId, text]) => ({
+    memberId,
+    share: Number(text.replace('%', '').replace(',', '.').trim()) / 100,
+  }));
+  if (shares.some(({ share }) => !(share >= 0 && share <= 1))) return null;
+  const sum = shares.reduce((total, { share }) => total + share, 0);
+  return { shares, sum, isWhole: Math.abs(sum - 1) < 0.005 };
 }
 
 export const isNothing = (whatIf: WhatIf): boolean => Object.keys(whatIf).length === 0;

@@ -1,5 +1,5 @@
 import type { ProjectRow, WhatIf } from '@meridiem/contract';
-import { addClosure, editFairness, editProject } from '@meridiem/contract';
+import { addClosure, editFairness, editProject, setLimit } from '@meridiem/contract';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -29,6 +29,18 @@ export function TakeOver({ whatIf, projects, change }: TakeOverProps) {
         await call(addClosure, { body: { ...closure, reason: reason.trim() } });
       change({ closedFrom: null, closedTo: null, closedRig: null });
       if (whatIf.fairness !== undefined) await call(editFairness, { body: { fairness: whatIf.fairness } });
+      for (const { projectId, class: ofClass, key, value } of whatIf.limits ?? [])
+        await call(setLimit, {
+          body: {
+            ...{
+              scope: projectId ? ('project' as const) : ('observatory' as const),
+              scopeId: projectId,
+              class: ofClass,
+              key,
+            },
+            setting: value === null ? { off: true } : { value },
+          },
+        });
       const edits = new Map<string, { resting?: boolean; grade?: number }>();
       for (const id of whatIf.leftOut ?? []) edits.set(id, { resting: true });
       for (const { projectId, grade } of whatIf.grades ?? []) edits.set(projectId, { ...edits.get(projectId), grade });
@@ -47,7 +59,8 @@ export function TakeOver({ whatIf, projects, change }: TakeOverProps) {
     }
   };
   const isClosing = (whatIf.closed ?? []).length > 0;
-  const isNothingElse = !isClosing && whatIf.fairness === undefined && !whatIf.leftOut && !whatIf.grades;
+  const isNothingElse =
+    !isClosing && whatIf.fairness === undefined && !whatIf.leftOut && !whatIf.grades && !whatIf.limits;
   return (
     <div className="mt-4 flex flex-wrap items-end gap-3">
       {granted.length > 0 && (
@@ -58,6 +71,15 @@ export function TakeOver({ whatIf, projects, change }: TakeOverProps) {
               {name}
             </Link>
           ))}
+        </p>
+      )}
+      {whatIf.shares && (
+        <p>
+          Shares are agreed on{' '}
+          <Link className="word-link" to="/standing">
+            Standing
+          </Link>
+          .
         </p>
       )}
       {isClosing && (

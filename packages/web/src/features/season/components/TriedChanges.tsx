@@ -1,9 +1,11 @@
-import type { ProjectRow, Rig, WhatIf } from '@meridiem/contract';
+import type { ProjectRow, Rig, Standing, WhatIf } from '@meridiem/contract';
 import type { AddressChanges } from '../../../app/address.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
 import { percent } from '../../../words/format.ts';
-import { withEntry, withGrade } from '../what-if.ts';
+import { withEntry, withGrade, withLimits, withShares } from '../what-if.ts';
 import { DateField } from '../../../ui/DateField.tsx';
+import { TriedLimits } from './TriedLimits.tsx';
+import { TriedShares } from './TriedShares.tsx';
 
 const FAIRNESS = [0, 0.25, 0.5, 0.75, 1];
 const GRADE_WORDS: Readonly<Record<number, string>> = { 1: 'low', 2: 'usual', 3: 'high' };
@@ -13,12 +15,13 @@ interface TriedChangesProps {
   readonly projects: readonly ProjectRow[];
   readonly rigs: readonly Pick<Rig, 'id' | 'name'>[];
   readonly tonight: string;
-  readonly fairness: number;
+  readonly standing: Standing;
   readonly change: (changes: AddressChanges) => void;
 }
 
-/** The changes that are tried: who is in, at what grade, nights closed, fairness. */
-export function TriedChanges({ whatIf, projects, rigs, tonight, fairness, change }: TriedChangesProps) {
+/** The changes that are tried: who is in, at what grade, nights closed, fairness, limits, shares. */
+export function TriedChanges({ whatIf, projects, rigs, tonight, standing, change }: TriedChangesProps) {
+  const { fairness } = standing;
   const [closed] = whatIf.closed ?? [];
   const leftOut = whatIf.leftOut ?? [];
   const granted = whatIf.granted ?? [];
@@ -87,6 +90,8 @@ export function TriedChanges({ whatIf, projects, rigs, tonight, fairness, change
               closedFrom: null,
               closedTo: null,
               closedRig: null,
+              limits: null,
+              shares: null,
             })
           }
         >
@@ -130,6 +135,17 @@ export function TriedChanges({ whatIf, projects, rigs, tonight, fairness, change
           </li>
         ))}
       </ul>
+      <TriedLimits
+        tried={whatIf.limits ?? []}
+        projects={projects}
+        onChange={(tried) => change({ limits: withLimits(tried) || null })}
+      />
+      <TriedShares
+        key={whatIf.shares ? 'tried' : 'as they are'}
+        standing={standing}
+        tried={whatIf.shares}
+        onChange={(shares) => change({ shares: withShares(shares) })}
+      />
     </section>
   );
 }
