@@ -77,16 +77,16 @@ test('shares are agreed with their sum in sight, and refused where they are more
   const shares = page.getByRole('region', { name: 'Agreed shares' });
   await shares.getByRole('button', { name: 'Change shares' }).click();
   const form = shares.getByRole('form', { name: 'Shares of a period' });
-  const ruan = form.getByLabel(/^Ruan Aldous: share/);
+  const ruan = form.getByLabel('Ruan Aldous: share of moonless hours, percent');
   await ruan.fill('60');
   await form.getByRole('button', { name: 'Save shares' }).click();
-  await expect(form.getByRole('alert')).toContainText('130 %');
+  await expect(form.getByRole('alert')).toContainText('125 %');
   await ruan.fill('25 %');
-  await expect(form).toContainText('95 %');
+  await expect(form).toContainText('90 %');
   await form.getByRole('button', { name: 'Save shares' }).click();
-  await expect(shares).toContainText('Ruan Aldous 25 %');
+  await expect(shares).toContainText('Ruan Aldous 25 % (moonless)');
   await page.keyboard.press('z');
-  await expect(shares).toContainText('Ruan Aldous 30 %');
+  await expect(shares).toContainText('Ruan Aldous 35 % (moonless)');
   await page.getByLabel('Fairness').selectOption('1');
   await expect(page.getByText(/Fairness counts 100 %/)).toBeVisible();
   await page

@@ -35,12 +35,13 @@ export interface SensorSides {
 export const shareRead = (sensor: SensorSides, region: SensorSides | null): number =>
   region ? (region.widthPx * region.heightPx) / (sensor.widthPx * sensor.heightPx) : 1;
 
-/** The part of a sensor that a picture shows; null where it is all of it but for a narrow edge, or no part of it.
+/** The part of a sensor that a picture shows; null where it is all of it but for a narrow edge, no part of it, or of unknown size.
  * @param sensor unbinned @param picture as it lies in its file */
 export function regionRead(sensor: SensorSides, picture: SensorSides, binning: number): SensorSides | null {
   const [widthPx, heightPx] = [picture.widthPx * binning, picture.heightPx * binning];
   const isWhole = widthPx > WHOLE_SHARE * sensor.widthPx && heightPx > WHOLE_SHARE * sensor.heightPx;
-  return isWhole || widthPx > sensor.widthPx || heightPx > sensor.heightPx ? null : { widthPx, heightPx };
+  const isPart = widthPx > 0 && heightPx > 0 && widthPx <= sensor.widthPx && heightPx <= sensor.heightPx;
+  return isPart && !isWhole ? { widthPx, heightPx } : null;
 }
 /** Data sheets count pixels at the edge that no picture shows. */
 const WHOLE_SHARE = 0.97;
