@@ -6,7 +6,7 @@ import { nightInstance } from './instances.ts';
 const NIGHTS = 60;
 const PROJECTS_A_RIG = 20;
 /** As the application asks for it. */
-const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200, persistence: 0.35 };
+const OPTIONS = { seed: 1, seconds: 8, boundRounds: 200, draws: 200, persistence: 0.35 };
 
 /** The first projects of a large realistic night, ids of their own. */
 function rigOf(name: string, seed: number): SeasonRequest['rigs'][number] {

@@ -22,7 +22,7 @@ import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
 import { seasonFacts, visitedRig, visitsOf } from './season-facts.ts';
 
 /** Seconds of one core, at the usual effort. */
-const OPTIONS = { seed: 1, seconds: 10, boundRounds: 200, draws: 200 } as const;
+const OPTIONS = { seed: 1, seconds: 8, boundRounds: 200, draws: 200 } as const;
 /** Up to nine seasons of one project: each gets less still. */
 const HELPED = { seed: 1, seconds: 2, boundRounds: 0, draws: 100 } as const;
 /** Four seasons are compared: each gets less. */

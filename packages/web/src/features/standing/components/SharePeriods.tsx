@@ -1,4 +1,5 @@
 import type { Person, SharePeriod, Standing } from '@meridiem/contract';
+import type { SharedSky } from '@meridiem/core';
 import { useState } from 'react';
 import { ApiError, wordsOf } from '../../../app/api.ts';
 import { useNotice } from '../../../app/notices.tsx';
@@ -105,12 +106,10 @@ function PeriodForm({ period, people, onSave, onClose }: PeriodFormProps) {
   const [typed, setTyped] = useState<Record<string, string>>(() => textsOf(period));
   const [problem, setProblem] = useState<{ field: string | null; words: string } | null>(null);
   const skies = bySky ? (['dark', 'bright'] as const) : ([null] as const);
-  const sums = skies.map((sky) =>
-    members.reduce((sum, { id }) => sum + (typedShare(typed[`${id} ${sky ?? ''}`] ?? '') ?? 0), 0),
-  );
+  const sums = skies.map((sky) => members.reduce((sum, { id }) => sum + (typedShare(textOf(typed, id, sky)) ?? 0), 0));
   const save = async (): Promise<void> => {
     const cells = members.flatMap(({ id, name }) =>
-      skies.map((sky) => ({ id, name, sky, text: typed[`${id} ${sky ?? ''}`] ?? '' })),
+      skies.map((sky) => ({ id, name, sky, text: textOf(typed, id, sky) })),
     );
     const wrong = cells.find(({ text }) => text.trim() !== '' && typedShare(text) === null);
     if (wrong)
@@ -175,7 +174,7 @@ function PeriodForm({ period, people, onSave, onClose }: PeriodFormProps) {
                   <input
                     className="w-16 text-right"
                     aria-label={`${name}: share${sky ? ` of ${sky === 'dark' ? 'moonless' : 'moonlit'} hours` : ''}, percent`}
-                    value={typed[`${id} ${sky ?? ''}`] ?? ''}
+                    value={textOf(typed, id, sky)}
                     onChange={(event) => {
                       setTyped({ ...typed, [`${id} ${sky ?? ''}`]: event.target.value });
                       setProblem(null);
@@ -216,6 +215,10 @@ function PeriodForm({ period, people, onSave, onClose }: PeriodFormProps) {
     </form>
   );
 }
+
+/** What is typed for a member and a sky; where a sky has nothing of its own, the share of all hours. */
+const textOf = (typed: Readonly<Record<string, string>>, memberId: string, sky: SharedSky | null): string =>
+  typed[`${memberId} ${sky ?? ''}`] ?? typed[`${memberId} `] ?? '';
 
 const textsOf = ({ allotments }: PeriodFields): Record<string, string> =>
   Object.fromEntries(
