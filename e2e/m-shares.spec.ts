@@ -208,6 +208,11 @@ test('two members on one object see each other, agree to share exposures, and pa
   await enterAs(other, 'Ruan Aldous', '/projects');
   await openProject(other, /in colour(?!, again)/);
   await expect(together(other)).toContainText('offers to share exposures for 4 goals; of each shared exposure this project is charged 60 %'); // prettier-ignore
+  // One pair at a time: the project of the demo that shares with it already goes first.
+  await together(other).getByRole('button', { name: 'Accept and share' }).click();
+  await expect(together(other)).toContainText('shares exposures with another project already; end that first');
+  await together(other).getByRole('button', { name: 'End sharing' }).click();
+  await expect(together(other)).not.toContainText('Shares exposures with');
   await together(other).getByRole('button', { name: 'Accept and share' }).click();
   await expect(together(other)).toContainText(/Shares exposures with .* in colour, again \(Jonah Teague\)/);
   expect(await seriousFaults(other)).toEqual([]);

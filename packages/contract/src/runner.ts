@@ -264,7 +264,8 @@ export type CalibrationToTake = Static<typeof CalibrationToTake>;
 export const readCalibrationToTake = operation({
   method: 'POST',
   path: '/runner/runs/:id/calibration-to-take',
-  summary: 'Which flats, darks and bias the lights of a night lack, for a camera under a closed roof.',
+  summary:
+    'Which flats, darks and bias the lights of a night lack; before its first light, those of the nights before it.',
   access: 'runner',
   params: IdParams,
   body: Type.Object({ fence: Type.Integer() }),

@@ -53,6 +53,16 @@ const needs = async () =>
   (await test.call('sam', readCalibration, { query: { from: nightDate, to: nightDate } })).body.rigs.find(({ rigId }) => rigId === night.rigId)!.needs; // prettier-ignore
 
 describe('calibration by the rig itself', () => {
+  it('are what the lights of earlier nights still lack, while the night has none of its own', async () => {
+    await test.ownerDatabase.rows(
+      `INSERT INTO exposures (observatory_id, rig_revision_id, night_date, kind, start_utc, exposure_s, filter_id, gain, "offset", binning, sensor_c, header_key)
+       SELECT v.observatory_id, v.id, date '${nightDate}' - days, 'light', timestamptz '${nightDate} 14:00Z' - days * interval '1 day', 300, f.id, 100, 30, 1, -10, 'earlier ' || days
+       FROM rig_revisions v JOIN filters f ON f.observatory_id = v.observatory_id AND f.letter = 'SII', (VALUES (5), (40)) AS d(days) WHERE v.rig_id = '${night.rigId}' AND upper_inf(v.during)`,
+    );
+    const { sets } = (await missing()).body;
+    expect(sets.map(({ kind, filterLetter, count }) => [kind, filterLetter, count])).toEqual([['flat', 'SII', 10], ['bias', null, 20], ['dark', null, 10]]); // prettier-ignore
+  });
+
   it('are what the night’s own lights lack, asked by whoever holds the night', async () => {
     for (const step of night.run.steps.slice(0, 3)) await night.take(step);
     const { sets } = (await missing()).body;

@@ -48,6 +48,18 @@ describe('joined goals', () => {
       { numRuns: 40 },
     ));
 
+  it('balance both panels where one comes wholly with the other: nothing placed is no gain, all of it the whole of both', () => {
+    const request = doubled(12, 12);
+    const { balances: apart } = nightProblem(request, surveyNight(request)!);
+    const { balances } = nightProblem(joined(request), surveyNight(joined(request))!);
+    expect(balances.map(({ weight }) => weight)).toEqual(apart.map(({ weight }) => weight));
+    for (const { members } of balances) expect(members).toEqual([{ goal: 0, done: 0, wanted: 12 }]);
+    // Where it wants more than the other it goes by what is left to it.
+    const more = joined(doubled(12, 20));
+    const { balances: others } = nightProblem(more, surveyNight(more)!);
+    expect(others[1].members).toEqual([{ goal: 1, done: 12, wanted: 20 }]);
+  });
+
   it('keep the limits of both', () => {
     const own = doubled(10, 20);
     const windowOf = (request: NightRequest, g: number) => surveyNight(request)!.goals[g].windows;

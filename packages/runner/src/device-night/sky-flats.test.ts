@@ -24,7 +24,9 @@ const flat = (filterLetter: string): SetToTake => ({
     count: 3,
   },
 });
-const both = (taken: readonly TakenCalibration[]): SetToTake[] => (taken.length > 0 ? [] : [flat('L'), flat('R')]);
+/** One of a filter that is in the wheel no more is left out. */
+const both = (taken: readonly TakenCalibration[]): SetToTake[] =>
+  taken.length > 0 ? [] : [flat('Z'), flat('L'), flat('R')];
 const stay = (atUtcMs: number): RunStep[] => [step(1, { focus: false, plannedStartUtcMs: atUtcMs })];
 
 let at: TestSite | null = null;

@@ -50,7 +50,10 @@ export async function takeSkyFlats(night: Night, twilight: Twilight): Promise<vo
   const { context, hooks } = night;
   const span = skyFlatSpan(context.deviceRun, twilight);
   if (!span || endsTheNight(hooks.interruption()) || (await secondsUntil(context, span.endUtcMs)) < 0) return;
-  const flats = (await hooks.calibrationToTake())?.sets.filter(({ kind }) => kind === 'flat') ?? [];
+  const { wheel } = context.deviceRun;
+  const isFitted = ({ filterLetter }: SetToTake): boolean => wheel.some(({ letter }) => letter === filterLetter);
+  const sets = (await hooks.calibrationToTake())?.sets ?? [];
+  const flats = sets.filter((set) => set.kind === 'flat' && isFitted(set));
   if (flats.length === 0) return;
   try {
     await waitInside(night, span.startUtcMs - 1000 * OPENING_SEC);

@@ -1,15 +1,15 @@
-// docs/capabilities.md holds every need of five stages once, each with its state.
+// docs/capabilities.md holds every need of seven stages once, each with its state.
 import { readdirSync, readFileSync } from 'node:fs';
 import { expect, it } from '@jest/globals';
 
-const STAGES = { T: 23, F: 33, X: 39, S: 30, E: 25 };
+const STAGES = { T: 23, F: 33, X: 39, S: 30, E: 25, J: 18, C: 14 };
 const WANTED = Object.entries(STAGES).flatMap(([stage, count]) =>
   Array.from({ length: count }, (_, i) => `${stage}-${String(i + 1).padStart(2, '0')}`),
 );
 const rows = readFileSync('docs/capabilities.md', 'utf8')
   .split('\n')
   .map((line) => line.split('|').map((cell) => cell.trim()))
-  .filter(([, id]) => /^[TFXSE]-\d\d$/.test(id ?? ''));
+  .filter(([, id]) => /^[TFXSEJC]-\d\d$/.test(id ?? ''));
 
 /** Suites in the browser by the word that stands for them. */
 const SUITES = ['mouse', 'keyboard', 'crash', 'pages', 'people (e)', 'time (f)', 'framing (g)', 'finder (h)', 'afternoon (i)', 'jobs (j)', 'season (l)', 'shares (m)', 'visits (n)', 'founding (o)', 'watch (p)']; // prettier-ignore

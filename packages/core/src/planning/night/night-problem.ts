@@ -220,7 +220,7 @@ function balanceTerms(request: NightRequest, weights: ObjectiveWeights): Balance
     const { panelId, wanted, done } = goal;
     const term = terms.get(panelId);
     if (!term || wanted === null || wanted <= 0) return;
-    term.members.push({ goal: g, done, wanted });
+    term.members.push(leadOf(request, goal) ?? { goal: g, done, wanted });
     term.hours += goalHours(goal);
   });
   return request.panels.flatMap(({ id, projectId }) => {
@@ -229,3 +229,9 @@ function balanceTerms(request: NightRequest, weights: ObjectiveWeights): Balance
   });
 }
 type BalanceMember = BalanceTerm['members'][number];
+
+/** A goal that wholly comes with a joined one is as far as that is placed. */
+function leadOf({ goals }: NightRequest, { comesWith, toPlan, done, wanted }: RequestedGoal): BalanceMember | null {
+  const lead = comesWith && toPlan === 0 ? goals.findIndex(({ id }) => id === comesWith) : -1;
+  return lead < 0 ? null : { goal: lead, done: Math.max(0, done - goals[lead].toPlan), wanted: wanted! };
+}

@@ -1,8 +1,9 @@
 // What a night's lights still want, in a few words for the morning.
 import type { CalibrationKind, CalibrationNeed, CalibrationRules, SetToTake } from '@meridiem/core';
-import { setsToTake } from '@meridiem/core';
+import { nightDatePlus, setsToTake } from '@meridiem/core';
 import type { Queries } from '../../database/connection.ts';
 import { areGuideDarksDue } from './guide-darks.ts';
+import type { Nights } from './repository.ts';
 import { calibrationFacts, needsOfRig, rulesOfRig } from './rig-needs.ts';
 
 const PLURALS: Readonly<Record<CalibrationKind, string>> = {
@@ -20,17 +21,22 @@ interface NeedParts {
 async function needsOf(
   { queries, observatoryId }: NeedParts,
   rigId: string,
-  nightDate: string,
+  nights: Nights,
 ): Promise<{ readonly needs: CalibrationNeed[]; readonly rules: CalibrationRules }> {
-  const facts = await calibrationFacts(queries, observatoryId, { from: nightDate, to: nightDate });
+  const facts = await calibrationFacts(queries, observatoryId, nights);
   return { needs: needsOfRig(facts, rigId), rules: rulesOfRig(facts, rigId) };
 }
 
-/** Flats, darks and bias that a night's lights lack, for a camera under a closed roof. */
+/** Flats, darks and bias that a night's lights lack; before its first light, at dusk, those that the lights of the nights before still
+ * lack and that a set of tonight would fit. */
 export async function calibrationToTake(parts: NeedParts, rigId: string, nightDate: string): Promise<SetToTake[]> {
-  const { needs, rules } = await needsOf(parts, rigId, nightDate);
-  return setsToTake(needs, rules);
+  const tonight = await needsOf(parts, rigId, { from: nightDate, to: nightDate });
+  const { rules } = tonight;
+  if (tonight.needs.length > 0) return setsToTake(tonight.needs, rules);
+  const from = nightDatePlus(nightDate, -Math.min(MOST_NIGHTS_BACK, rules.keepsDays.flat));
+  return setsToTake((await needsOf(parts, rigId, { from, to: nightDate })).needs, rules);
 }
+const MOST_NIGHTS_BACK = 60;
 
 /** "flats for L and R, darks"; null where there is a fitting set for everything */
 export async function calibrationOwed(
@@ -38,7 +44,7 @@ export async function calibrationOwed(
   rigId: string,
   nightDate: string,
 ): Promise<string | null> {
-  const { needs } = await needsOf({ queries, observatoryId }, rigId, nightDate);
+  const { needs } = await needsOf({ queries, observatoryId }, rigId, { from: nightDate, to: nightDate });
   const owed = needs.filter(({ state }) => state !== 'matched');
   const ofGuideCamera = (await areGuideDarksDue(queries, observatoryId, rigId)) ? ['darks of the guide camera'] : [];
   if (owed.length === 0) return ofGuideCamera.at(0) ?? null;
