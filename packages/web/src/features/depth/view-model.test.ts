@@ -7,6 +7,7 @@ import {
   countsForDepth,
   depthProblems,
   depthWords,
+  nextHoursWords,
   ofWords,
   readWanted,
   runsOf,
@@ -50,6 +51,17 @@ describe('beside the map', () => {
     expect(scaleBar({ stepDeg: 0.05, across: 48 })).toEqual({ cells: 10, words: '30′' });
     expect(scaleBar({ stepDeg: 0.1, across: 40 }).words).toBe('1°');
     expect([ofWords({ measured: 43, exposures: 61 }), ofWords({ measured: 1, exposures: 1 })]).toEqual(['43 of 61 exposures', '1 of 1 exposure']); // prettier-ignore
+  });
+});
+
+describe('the next hours', () => {
+  it('gain by the root of the time, most where least was gathered', () => {
+    // 100 exposures of 360 s are 10 h: two more are a root of 1.2; one hour becomes three.
+    const deep = { letter: 'L', exposureSec: 3600, measured: 10, exposures: 100 };
+    const thin = { letter: 'B', exposureSec: 3600, measured: 10, exposures: 10 };
+    const untold = { letter: 'R', exposureSec: 0, measured: 0, exposures: 12 };
+    expect(nextHoursWords([deep, thin, untold])).toBe('B +73 %, L +10 %');
+    expect(nextHoursWords([untold])).toBeNull();
   });
 });
 
