@@ -36,7 +36,8 @@ export function skyBackground(picture: Picture): SkyBackground {
 /** The same once more from all pixels that no star lights: the wings of stars would raise a dark sky by a tenth of an electron.
  * @param sky of the picture with its stars @param isLit 0 where it is dark, for every pixel */
 export function skyBetween(picture: Picture, sky: SkyBackground, isLit: Uint8Array): SkyBackground {
-  const levels = cellsOf(picture).map((cell) => darkLevel(picture, { cell, sky, isLit }));
+  const isWhole = holdsWholeNumbers(picture);
+  const levels = cellsOf(picture).map((cell) => darkLevel(picture, { cell, sky, isLit, isWhole }));
   return skyOf(picture, Float64Array.from(levels), sky.noise);
 }
 
@@ -105,14 +106,24 @@ function cellSample({ widthPx, pixels }: Picture, { x0, x1, y0, y1 }: Cell): Flo
 const LEAST_DARK_SHARE = 0.2;
 const STEPS = 256;
 
+interface DarkCell {
+  readonly cell: Cell;
+  readonly sky: SkyBackground;
+  readonly isLit: Uint8Array;
+  readonly isWhole: boolean;
+}
+
+/** Looked at evenly: single pixels of any picture may be 0. */
+function holdsWholeNumbers({ pixels }: Picture): boolean {
+  const step = Math.max(1, Math.floor(pixels.length / SAMPLE));
+  for (let at = 0; at < pixels.length; at += step) if (!Number.isInteger(pixels[at])) return false;
+  return true;
+}
+
 /** The median of a cell's dark pixels by counting them in fine steps. */
-function darkLevel(
-  { widthPx, pixels }: Picture,
-  { cell, sky, isLit }: { readonly cell: Cell; readonly sky: SkyBackground; readonly isLit: Uint8Array },
-): number {
+function darkLevel({ widthPx, pixels }: Picture, { cell, sky, isLit, isWhole }: DarkCell): number {
   const { x0, x1, y0, y1 } = cell;
   const level = sky.levelAt((x0 + x1 - 1) / 2, (y0 + y1 - 1) / 2);
-  const isWhole = Number.isInteger(pixels[y0 * widthPx + x0]);
   // Whole numbers fall into whole steps, each standing for the values half a count around it.
   const fine = (2 * CLIP_SIGMA * sky.noise) / STEPS;
   const step = isWhole ? Math.ceil(fine) : fine;

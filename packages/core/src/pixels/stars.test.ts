@@ -53,8 +53,10 @@ describe('the sky of a picture', () => {
     const { pixels, ...size } = picture(field(90, 3000), { sky: 300, slope: 0, noise: 4, sigma: 2 });
     const shot = { ...size, pixels: pixels.map((value) => (whole === 1 ? Math.round(value) : value / whole)) };
     const errorOf = ({ level }: { level: number }): number => level * whole - 300;
+    // Pixels without a value, as calibrated pictures have them, say nothing of the others.
+    for (let at = 0; at < shot.pixels.length; at += 64) shot.pixels[at] = 0;
     expect(errorOf(skyBackground(shot))).toBeGreaterThan(0.2);
-    expect(Math.abs(errorOf(skyAndStars(shot).sky))).toBeLessThan(0.06);
+    expect(Math.abs(errorOf(skyAndStars(shot).sky))).toBeLessThan(0.1);
   });
 
   it('of a picture without noise, or full of stars, is told all the same', () => {

@@ -184,7 +184,7 @@ async function leaveOutLate({ context, hooks, ended }: Night, stay: readonly Run
 async function endWith(night: Night, end: NightEnd): Promise<NightEnd> {
   const { context, hooks, ended, steps } = night;
   // Whatever comes of them, what follows closes.
-  if (end === 'finished') await takeSkyFlats(night, 'dawn').catch(() => undefined);
+  if (end === 'finished') await takeSkyFlats(night, 'dawn').catch((error: unknown) => context.journal.note(`No flats of the sky: ${wordsOf(error)}`)); // prettier-ignore
   const isClosed = await closeAtLast(context);
   if (isClosed && end !== 'stopped') await takeCalibration(context, hooks);
   await warmUp(context).catch(goingOn);

@@ -2,7 +2,7 @@
 // star stays where it is. At dusk before the night, at dawn after it.
 import type { DeviceRun, SetToTake } from '@meridiem/contract';
 import type { Interval, SkyPosition } from '@meridiem/core';
-import { luminaryDirection, positionAt, sunPassage } from '@meridiem/core';
+import { HOUR_MS, luminaryDirection, positionAt, sunPassage } from '@meridiem/core';
 import { DeviceError } from '@meridiem/devices';
 import { slewTo } from './at-target.ts';
 import { exposed, keep, levelOf, roundedSec, setUpFor, wordsOf } from './calibration-exposure.ts';
@@ -28,7 +28,6 @@ const ASIDE_DEG = 1 / 60;
 const OPENING_SEC = 240;
 /** Longer waits are spent closed. */
 const LONG_WAIT_SEC = 900;
-const HOUR_MS = 3_600_000;
 
 /** When flats of the sky are taken; null where they never are, or the sun does not pass there. */
 export function skyFlatSpan(

@@ -157,10 +157,14 @@ export class SimulatedMount {
   /** Angle from the sun, and how high the sun is. */
   sun(utcMs: number): { readonly distanceDeg: number; readonly altitudeDeg: number } {
     const sun = this.#sunAt(utcMs);
-    const at = this.direction(utcMs);
+    return { distanceDeg: this.angleFromDeg(sun, utcMs), altitudeDeg: sun.altitudeDeg };
+  }
+
+  /** How far from a direction it really points. */
+  angleFromDeg(direction: HorizonDirection, utcMs: number): number {
     const vector = ({ altitudeDeg, azimuthDeg }: HorizonDirection) =>
       unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
-    return { distanceDeg: angleBetweenDeg(vector(sun), vector(at)), altitudeDeg: sun.altitudeDeg };
+    return angleBetweenDeg(vector(direction), vector(this.direction(utcMs)));
   }
 
   /** Asked with every call: in a few seconds it moves by less than anybody minds. */

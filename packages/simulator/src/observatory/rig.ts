@@ -1,6 +1,6 @@
 // One rig of the simulated observatory: its devices under one roof, over one sky, by one clock.
-import type { HorizonDirection, SkyPosition, SkyStar } from '@meridiem/core';
-import { angleBetweenDeg, luminaryDirection, seedFrom, unitVector } from '@meridiem/core';
+import type { SkyPosition, SkyStar } from '@meridiem/core';
+import { luminaryDirection, seedFrom } from '@meridiem/core';
 import { CameraRefusal, SimulatedCamera } from './camera.ts';
 import type { ObservatoryClock } from './clock.ts';
 import type { Fault } from './faults.ts';
@@ -143,10 +143,7 @@ export class SimulatedRig {
   /** A light that covers the telescope is always seen, one that hangs somewhere only from there. */
   get #seesFlatLight(): boolean {
     const { flatPanel } = this.facts;
-    if (!flatPanel) return true;
-    const vector = ({ altitudeDeg, azimuthDeg }: HorizonDirection) =>
-      unitVector({ raDeg: azimuthDeg, decDeg: altitudeDeg });
-    return angleBetweenDeg(vector(flatPanel), vector(this.mount.direction(this.now))) < FLAT_PANEL_DEG;
+    return !flatPanel || this.mount.angleFromDeg(flatPanel, this.now) < FLAT_PANEL_DEG;
   }
   get seesGuideStar(): boolean {
     const now = this.now;

@@ -146,7 +146,6 @@ export async function observatoryRoutes(
   app.put<{ Params: { rig: string; act: string }; Querystring: { exposureSec?: string; count?: string } }>(
     '/rigs/:rig/guider/:act',
     async ({ params, query }, reply) => {
-      // prettier-ignore
       const rig = deviceRigOf(params.rig, reply);
       if (!rig) return reply;
       if (params.act === 'start' && !rig.seesGuideStar)
