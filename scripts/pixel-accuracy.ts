@@ -10,7 +10,7 @@ import {
   measurePicture,
   readFramePicture,
   seededRandom,
-  skyAndStars,
+  pictureLight,
   sortedMedian,
   writeFits,
 } from '../packages/core/src/index.ts';
@@ -110,7 +110,7 @@ async function compare(name: string): Promise<Compared> {
   const read = <T>(ending: string): T => JSON.parse(readFileSync(join(folder, name + ending), 'utf8')) as T;
   const [truth, judged] = [read<Truth>('.json'), read<Judged>('.sep.json')];
   const { picture } = await readFramePicture(readFileSync(join(folder, `${name}.fits`)));
-  const { sky, stars: found } = skyAndStars(picture);
+  const { sky, stars: found } = pictureLight(picture);
   const noiseE2 = truth.skyE + truth.readNoiseE ** 2;
   const snr = ({ flux, sigma }: TrueStar): number => flux / Math.sqrt(flux + 4 * Math.PI * sigma ** 2 * noiseE2);
   const isInside = ({ x, y }: TrueStar): boolean => x > EDGE_PX && y > EDGE_PX && x < picture.widthPx - EDGE_PX && y < picture.heightPx - EDGE_PX; // prettier-ignore

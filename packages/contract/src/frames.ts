@@ -23,6 +23,16 @@ export const framePicture = operation({
   response: Type.Unsafe<Uint8Array>(Type.Any()),
 });
 
+/** A straight line of light across a picture, in its pixels, rows counted from its first one. */
+export const FrameTrail = Type.Object({
+  fromX: Type.Number(),
+  fromY: Type.Number(),
+  toX: Type.Number(),
+  toY: Type.Number(),
+  /** Its light over the noise of as much empty sky. */
+  sigmas: Type.Number(),
+});
+
 /** What its pixels say. */
 export const FrameFigures = Type.Object({
   widthPx: Type.Integer(),
@@ -38,6 +48,8 @@ export const FrameFigures = Type.Object({
     counts: Type.Array(Type.Integer()),
     saturatedShare: Type.Number(),
   }),
+  /** Of satellites and aircraft, the brightest first. */
+  trails: Type.Array(FrameTrail),
   /** Where it points, by its stars; null where they do not say. */
   pointing: Nullable(
     Type.Object({

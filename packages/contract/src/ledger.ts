@@ -40,6 +40,8 @@ export const LedgerRow = Type.Object({
   ratePredicted: Nullable(Type.Number()),
   /** The first exposure after a slew, a flip or a dither: shaky more often than others. */
   afterMove: Type.Boolean(),
+  /** Satellites and aircraft that crossed it; null where its pixels were not measured. */
+  trailCount: Nullable(Type.Integer()),
   /** The file held fewer data than its header announces. */
   isTruncated: Type.Boolean(),
   /** Taken by the simulated observatory: no real sky fell on it. */

@@ -142,3 +142,4 @@ export * from './pixels/solving/plate-fit.ts';
 export * from './pixels/solving/solve-field.ts';
 export * from './pixels/solving/zero-point.ts';
 export * from './pixels/stars.ts';
+export * from './pixels/trails.ts';

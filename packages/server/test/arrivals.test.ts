@@ -49,6 +49,7 @@ const figuresOf = (mag: number): FrameFigures =>
   ({
     ...{ widthPx: 10, heightPx: 10, background: 300, noise: 5, starCount: 40, halfFluxRadiusPx: 2, elongation: 1.1 },
     histogram: { to: 65_535, counts: [100], saturatedShare: 0 },
+    trails: [],
     ...{ pointing: null, notSolved: 'no place is known', zeroPoint: { mag, scatterMag: 0.02, starCount: 30 } },
   }) as unknown as FrameFigures;
 

@@ -129,7 +129,8 @@ export function isOfLine(
   );
 }
 
-function meanAround({ widthPx, heightPx, pixels }: Picture, sky: SkyBackground, x: number, y: number): number {
+/** Above the sky, over a pixel and its neighbours; infinite beyond the edge. */
+export function meanAround({ widthPx, heightPx, pixels }: Picture, sky: SkyBackground, x: number, y: number): number {
   const [cx, cy] = [Math.round(x), Math.round(y)];
   // Beyond the edge a line goes on for all one knows.
   if (cx < 1 || cy < 1 || cx >= widthPx - 1 || cy >= heightPx - 1) return Infinity;

@@ -1,7 +1,7 @@
 import { describe, expect, it } from '@jest/globals';
 import { normalFrom, seededRandom } from '../random.ts';
 import { skyBackground, skyBetween } from './background.ts';
-import { findStars, measurePicture, skyAndStars } from './stars.ts';
+import { findStars, measurePicture, pictureLight } from './stars.ts';
 
 const [WIDTH, HEIGHT] = [320, 256];
 interface Drawn {
@@ -56,12 +56,12 @@ describe('the sky of a picture', () => {
     // Pixels without a value, as calibrated pictures have them, say nothing of the others.
     for (let at = 0; at < shot.pixels.length; at += 64) shot.pixels[at] = 0;
     expect(errorOf(skyBackground(shot))).toBeGreaterThan(0.2);
-    expect(Math.abs(errorOf(skyAndStars(shot).sky))).toBeLessThan(0.1);
+    expect(Math.abs(errorOf(pictureLight(shot).sky))).toBeLessThan(0.1);
   });
 
   it('of a picture without noise, or full of stars, is told all the same', () => {
     const flat = { widthPx: 100, heightPx: 90, pixels: new Float64Array(9000).fill(7) };
-    expect(skyAndStars(flat)).toMatchObject({ sky: { level: 7, noise: 0 }, stars: [] });
+    expect(pictureLight(flat)).toMatchObject({ sky: { level: 7, noise: 0 }, stars: [] });
     const shot = picture(field(30));
     const allLit = new Uint8Array(WIDTH * HEIGHT).fill(1);
     const sky = skyBackground(shot);

@@ -3,6 +3,8 @@ import type { Picture, SkyBackground } from './background.ts';
 import { sortedMedian, skyBackground, skyBetween } from './background.ts';
 import type { LitPixel } from './star-light.ts';
 import { isOfLine, spreadOf, wholeLight } from './star-light.ts';
+import type { Trail } from './trails.ts';
+import { findTrails, isOfTrail } from './trails.ts';
 
 export interface MeasuredStar {
   readonly x: number;
@@ -39,24 +41,29 @@ const FEWEST_FOR_MEDIAN = 3;
 
 /** Figures of a picture by its stars and its sky. */
 export function measurePicture(picture: Picture, rules: StarRules = DEFAULT_STAR_RULES): PictureFigures {
-  const { sky, stars } = skyAndStars(picture, rules);
+  const { sky, stars } = pictureLight(picture, rules);
   return figuresOf(sky, stars);
 }
 
 /** Counted up by whoever changes how pictures are measured: what was measured otherwise is measured again. */
-export const MEASURING_METHOD = 2;
+export const MEASURING_METHOD = 3;
 
-/** The stars of a picture, and the sky between them. */
-export function skyAndStars(
-  picture: Picture,
-  rules: StarRules = DEFAULT_STAR_RULES,
-): { readonly sky: SkyBackground; readonly stars: MeasuredStar[] } {
+export interface PictureLight {
+  readonly sky: SkyBackground;
+  readonly stars: MeasuredStar[];
+  readonly trails: Trail[];
+}
+
+/** The stars of a picture, the sky between them, and what crossed it. */
+export function pictureLight(picture: Picture, rules: StarRules = DEFAULT_STAR_RULES): PictureLight {
   const sky = skyBackground(picture);
-  const stars = findStars(picture, sky, rules);
+  const found = findStars(picture, sky, rules);
+  const trails = findTrails(picture, sky, found);
+  const stars = found.filter((star) => !trails.some((trail) => isOfTrail(picture, sky, star, trail)));
   const isLit = new Uint8Array(picture.widthPx * picture.heightPx);
   for (const { x, y, halfFluxRadiusPx } of stars)
     claim(isLit, picture, { x: Math.round(x), y: Math.round(y) }, Math.ceil(LIT_RADII * halfFluxRadiusPx));
-  return { sky: skyBetween(picture, sky, isLit), stars };
+  return { sky: skyBetween(picture, sky, isLit), stars, trails };
 }
 /** A star's light beyond so many of its half-flux radii is lost in the noise of the sky. */
 const LIT_RADII = 3.5;

@@ -50,6 +50,7 @@ import * as timeAccount from './migrations/2026-11-23-20-00-time-account.ts';
 import * as nightDeliveries from './migrations/2026-11-30-22-00-night-deliveries.ts';
 import * as exposureRegions from './migrations/2026-12-01-04-00-exposure-regions.ts';
 import * as depthWishes from './migrations/2026-12-01-05-00-depth-wishes.ts';
+import * as frameTrails from './migrations/2026-12-01-08-00-frame-trails.ts';
 import { ensureQueues } from './queues.ts';
 
 interface Migration {
@@ -107,6 +108,7 @@ export const MIGRATIONS: readonly Migration[] = [
   nightDeliveries,
   exposureRegions,
   depthWishes,
+  frameTrails,
 ];
 
 /** One number for this application's migration lock. */

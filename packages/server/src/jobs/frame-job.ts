@@ -11,7 +11,7 @@ import {
   partNamed,
   readFramePicture,
   SEARCH_RADIUS_DEG,
-  skyAndStars,
+  pictureLight,
   skyBackground,
   solveField,
   zeroPointOf,
@@ -55,10 +55,11 @@ export async function measureJob({ path, ...hint }: MeasureJob): Promise<FrameFi
   for (const value of picture.pixels) if (value > to) to = value;
   const { widthPx, heightPx } = picture;
   const { counts, saturatedShare } = histogram(picture, { bins: BINS, to });
-  const { sky, stars } = skyAndStars(picture);
+  const { sky, stars, trails } = pictureLight(picture);
   return {
     ...{ widthPx, heightPx, ...figuresOf(sky, stars) },
     histogram: { to, counts: [...counts], saturatedShare },
+    trails,
     ...pointingOf({ widthPx, heightPx, stars }, hint),
   };
 }

@@ -2,6 +2,7 @@
 // and trailing, dimmed by cloud, over the sky's own light, with its noise.
 import type { SkyPosition, SkyStar } from '@meridiem/core';
 import { faintStarsAround, normalFrom, seededRandom, toRad, toTangentPlane } from '@meridiem/core';
+import type { Passing } from './passing.ts';
 import type { RigFacts } from './rig-facts.ts';
 
 export interface LightFalling {
@@ -24,6 +25,8 @@ export interface LightFalling {
   /** The sky's brightness, magnitudes per square arcsecond in V. */
   readonly skyMagV: number;
   readonly stars: readonly SkyStar[];
+  /** What crosses the field meanwhile. */
+  readonly passing?: readonly Passing[];
 }
 
 export interface FrameOrder {
@@ -71,7 +74,9 @@ export function renderFrame(facts: RigFacts, light: LightFalling, order: FrameOr
         10 ** (-0.4 * light.skyMagV) *
         scaleArcsec ** 2,
     );
-    addStars(signal, light, order, { scaleArcsec, perMag0, sensor: facts });
+    const optics = { scaleArcsec, perMag0, sensor: facts };
+    addStars(signal, light, order, optics);
+    addPassing(signal, light, order, optics);
   } else if (light.flatLightShare) addFlatLight(signal, light, order);
   return { widthPx, heightPx, pixels: withNoise(signal, facts, order) };
 }
@@ -108,11 +113,7 @@ function addStars(signal: Float32Array, light: LightFalling, order: FrameOrder, 
     sensor.heightPx / order.binning / 2 - order.startY,
   ];
   const reachDeg = (Math.hypot(sensor.widthPx, sensor.heightPx) / order.binning / 2) * (scaleArcsec / 3600) * 1.05;
-  const sigma = Math.hypot(
-    light.seeingArcsec / scaleArcsec / FWHM_TO_SIGMA,
-    light.defocusPx / order.binning / 1.5,
-    0.35,
-  );
+  const sigma = spreadPx(light, order, scaleArcsec);
   const near = light.stars.filter(({ decDeg }) => Math.abs(decDeg - light.pointing.decDeg) <= reachDeg);
   for (const star of [...near, ...faintStarsAround(light.pointing, reachDeg, FAINTEST_MAG)]) {
     const plane = toTangentPlane(light.pointing, star);
@@ -133,6 +134,30 @@ function addStars(signal: Float32Array, light: LightFalling, order: FrameOrder, 
         );
   }
 }
+
+/** How wide a point of light is drawn. */
+const spreadPx = (light: LightFalling, { binning }: FrameOrder, scaleArcsec: number): number =>
+  Math.hypot(light.seeingArcsec / scaleArcsec / FWHM_TO_SIGMA, light.defocusPx / binning / 1.5, 0.35);
+
+/** A point of light at every step along its line: the faster it goes, the less of it falls on each pixel. */
+function addPassing(signal: Float32Array, light: LightFalling, order: FrameOrder, optics: Optics): void {
+  const { scaleArcsec, perMag0, sensor } = optics;
+  const [wide, high] = [sensor.widthPx / order.binning, sensor.heightPx / order.binning];
+  const half = Math.hypot(wide, high) / 2;
+  const sigma = spreadPx(light, order, scaleArcsec);
+  for (const { x, y, angleRad, mag, arcsecPerSec } of light.passing ?? []) {
+    const stepSec = (PASSING_STEP_PX * scaleArcsec) / arcsecPerSec;
+    const electrons = (perMag0 / order.exposureSec) * 10 ** (-0.4 * mag) * stepSec;
+    for (let along = -2 * half; along <= 2 * half; along += PASSING_STEP_PX) {
+      const at = {
+        x: wide / 2 - order.startX + x * half + along * Math.cos(angleRad),
+        y: high / 2 - order.startY + y * half + along * Math.sin(angleRad),
+      };
+      addStar(signal, order, at, electrons, sigma);
+    }
+  }
+}
+const PASSING_STEP_PX = 0.5;
 
 function addStar(
   signal: Float32Array,

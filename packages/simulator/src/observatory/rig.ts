@@ -7,6 +7,7 @@ import type { Fault } from './faults.ts';
 import { Faults } from './faults.ts';
 import { SimulatedGuider } from './guider.ts';
 import { SimulatedMount } from './mount.ts';
+import { passingDuring } from './passing.ts';
 import type { CameraFrame, LightFalling } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
 import type { RigState } from './rig-memory.ts';
@@ -288,6 +289,7 @@ export class SimulatedRig {
     const airmass = 1 / Math.max(0.1, Math.sin((Math.max(5, altitudeDeg) * Math.PI) / 180));
     const sunDeg = luminaryDirection(this.facts.site, 'sun', now).altitudeDeg;
     const isGuiding = this.guider.state(now, this.seesGuideStar) === 'guiding';
+    const last = this.camera.last();
     const trailPx = this.mount.isTracking(now) ? (isGuiding ? 0 : 0.6) : 12;
     return {
       isOpen: this.seesSky,
@@ -301,6 +303,7 @@ export class SimulatedRig {
       transparency: (1 - cloudShare) * 10 ** (-0.4 * 0.17 * (airmass - 1)),
       skyMagV: skyMagV(sunDeg),
       stars: this.#stars,
+      passing: last ? passingDuring(this.#seed, last.startUtcMs, last.exposureSec) : [],
     };
   }
 

@@ -1,3 +1,4 @@
+import type { FrameFigures } from '@meridiem/contract';
 import type { CreationOptional, ModelStatic, Sequelize } from 'sequelize';
 import { DataTypes, literal } from 'sequelize';
 import type { Row } from './row.ts';
@@ -16,6 +17,7 @@ export interface FrameMeasure extends Row<FrameMeasure> {
   histogramTo: number;
   histogramCounts: number[];
   saturatedShare: number;
+  trails: FrameFigures['trails'];
   raDeg: number | null;
   decDeg: number | null;
   positionAngleDeg: number | null;
@@ -55,6 +57,7 @@ export const defineFrameMeasure = (sequelize: Sequelize): ModelStatic<FrameMeasu
       histogramTo: real(),
       histogramCounts: { type: DataTypes.ARRAY(DataTypes.INTEGER), allowNull: false },
       saturatedShare: real(),
+      trails: { type: DataTypes.JSONB, allowNull: false },
       raDeg: { type: DataTypes.DOUBLE },
       decDeg: { type: DataTypes.DOUBLE },
       positionAngleDeg: { type: DataTypes.DOUBLE },

@@ -23,6 +23,7 @@ const figuresOf = (row: FrameMeasure): FrameFigures => {
   const { widthPx, heightPx, background, noise, starCount, halfFluxRadiusPx, elongation, notSolved } = row;
   return {
     ...{ widthPx, heightPx, background, noise, starCount, halfFluxRadiusPx, elongation, notSolved },
+    trails: row.trails,
     histogram: { to: row.histogramTo, counts: row.histogramCounts, saturatedShare: row.saturatedShare },
     pointing:
       row.raDeg === null

@@ -90,7 +90,7 @@ async function ledgerRows(
        CASE WHEN p.id IS NULL THEN NULL WHEN ${seen} THEN p.name ELSE 'reserved' END AS "projectName", CASE WHEN ${seen} THEN l.name END AS "panelName", s.name AS "sharedWithName",
        g.name AS "rigName", f.letter AS "filterLetter", f.class AS "filterClass", e.exposure_s AS "exposureSec", e.gain, e.sensor_c AS "sensorC",
        m.half_flux_radius_px AS "halfFluxRadiusPx", m.star_count AS "starCount", m.guiding_rms_arcsec AS "guidingRmsArcsec", m.background_e AS "backgroundE",
-       m.rate_predicted AS "ratePredicted", coalesce(m.after_move, false) AS "afterMove", e.is_truncated AS "isTruncated", e.simulated AS "isSimulated", (fr.copied IS NOT NULL) AS "hasFrame",
+       m.rate_predicted AS "ratePredicted", coalesce(m.after_move, false) AS "afterMove", jsonb_array_length(fm.trails) AS "trailCount", e.is_truncated AS "isTruncated", e.simulated AS "isSimulated", (fr.copied IS NOT NULL) AS "hasFrame",
        CASE WHEN r.goal_id IS NOT NULL THEN r.credit_share END AS "creditShare", r.verdict, j.reason AS "verdictReason",
        b.name AS "verdictBy", j.origin AS "verdictOrigin", (${viewer.role === 'coordinator'} OR (${viewer.role !== 'guest'} AND (p.owner_id = $${viewerAt} OR s.owner_id = $${viewerAt}))) IS TRUE AS "mayJudge"
      FROM (SELECT * FROM ledger_rows r WHERE ${sql} ${once} ${keyset} ORDER BY r.start_utc DESC, r.exposure_id DESC LIMIT $${limitAt}) r
@@ -98,7 +98,7 @@ async function ledgerRows(
      LEFT JOIN projects p ON p.id = r.project_id LEFT JOIN panels l ON l.id = r.panel_id LEFT JOIN measurements m ON m.exposure_id = e.id
      LEFT JOIN LATERAL (SELECT o.owner_id, CASE WHEN ${maySee('o', `$${viewerAt}`, viewer.role)} THEN o.name ELSE 'reserved' END AS name
        FROM projects o WHERE o.id = (SELECT y.project_id FROM ${SHARED} LIMIT 1)) s ON true
-     LEFT JOIN frames fr ON fr.exposure_id = e.id LEFT JOIN verdicts j ON j.seq = r.verdict_seq LEFT JOIN people b ON b.id = j.person_id
+     LEFT JOIN frames fr ON fr.exposure_id = e.id LEFT JOIN frame_measures fm ON fm.exposure_id = e.id LEFT JOIN verdicts j ON j.seq = r.verdict_seq LEFT JOIN people b ON b.id = j.person_id
      ORDER BY r.start_utc DESC, r.exposure_id DESC`,
     [...bind, limit, viewer.personId, ...(key ? [key.startUtc, key.id] : [])],
   );

@@ -1,5 +1,7 @@
 // Ledger selection: what a key or click does to it, without a page. Rows are known by their ids: those that come in above move nothing.
 
+import type { LedgerRow } from '@meridiem/contract';
+
 export interface Selection {
   /** Row that the keyboard stands on; null before it stands anywhere. */
   readonly cursor: string | null;
@@ -41,3 +43,9 @@ export function judged(selection: Selection, rowIds: readonly string[]): string[
 
 /** One key a reason, in their order. */
 export const REASON_KEYS = '1234567890bcdefg';
+
+/** What a picture is looked at twice for. */
+export const pictureMarks = ({ afterMove, trailCount }: Pick<LedgerRow, 'afterMove' | 'trailCount'>): string[] => [
+  ...(trailCount ? [trailCount === 1 ? 'trail' : `${trailCount} trails`] : []),
+  ...(afterMove ? ['after a move'] : []),
+];

@@ -7,7 +7,7 @@ import { pictureAddress } from '../exposure/address.ts';
 import { useFlicking } from '../../../ui/use-flicking.ts';
 import { useWidth } from '../../../ui/use-width.ts';
 import { clockSeconds, dayOf } from '../../../words/format.ts';
-import { standing, toggled } from '../view-model.ts';
+import { pictureMarks, standing, toggled } from '../view-model.ts';
 import type { LedgerTableProps } from './LedgerTable.tsx';
 import { MARKS, onLedgerKey } from './ledger-keys.ts';
 
@@ -119,7 +119,7 @@ const Cell = memo(function Cell({ row, zone, isPassing, isSelected, isCurrent, o
       id={`picture-${row.id}`}
       role="option"
       aria-selected={isSelected}
-      aria-label={`${time}, ${row.panelName ?? 'no project'}, ${row.filterLetter}, ${row.verdict}`}
+      aria-label={`${time}, ${row.panelName ?? 'no project'}, ${row.filterLetter}, ${[row.verdict, ...pictureMarks(row)].join(', ')}`}
       className={`w-[220px] cursor-pointer p-1 text-sm ${isSelected ? 'bg-wash' : ''} ${isCurrent ? 'outline outline-1 -outline-offset-1 outline-brass' : ''}`}
       onClick={(event) => onStand(row.id, event.ctrlKey || event.metaKey)}
       onDoubleClick={() => onOpen(row.id)}
@@ -141,7 +141,10 @@ const Cell = memo(function Cell({ row, zone, isPassing, isSelected, isCurrent, o
         <FilterTab letter={row.filterLetter} filterClass={row.filterClass} dim={row.verdict === 'rejected'} />
         <span className="whitespace-nowrap text-soft">{time}</span>
       </div>
-      <p className="truncate">{row.panelName ?? 'no project'}</p>
+      <p className="flex items-baseline justify-between gap-2">
+        <span className="truncate">{row.panelName ?? 'no project'}</span>
+        <span className="whitespace-nowrap text-brass">{pictureMarks(row).join(', ')}</span>
+      </p>
       <div className="flex items-baseline justify-between gap-2 text-soft">
         <span className={`truncate ${row.verdict === 'rejected' ? 'text-signal' : ''}`}>
           <span aria-hidden>{MARKS[row.verdict]}</span> {row.verdict}

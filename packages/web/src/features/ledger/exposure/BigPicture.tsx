@@ -1,7 +1,9 @@
+import type { ExposurePage } from '@meridiem/contract';
 import type { PartName } from '@meridiem/core';
 import { PARTS } from '@meridiem/core';
 import { useState } from 'react';
 import { pictureAddress } from './address.ts';
+import { trailEdges, trailWords } from './view-model.ts';
 
 const PART_WORDS: Readonly<Record<PartName, string>> = {
   whole: 'Whole',
@@ -17,10 +19,12 @@ const CORNER_PX = 440;
 interface BigPictureProps {
   readonly id: string;
   readonly name: string;
+  /** null: its pixels were not measured. */
+  readonly figures: ExposurePage['figures'];
 }
 
 /** The exposure large, and parts of it at its own pixels: stars in the corners tell what the middle hides. */
-export function BigPicture({ id, name }: BigPictureProps) {
+export function BigPicture({ id, name, figures }: BigPictureProps) {
   const [part, setPart] = useState<PartName>('whole');
   return (
     <figure>
@@ -37,15 +41,42 @@ export function BigPicture({ id, name }: BigPictureProps) {
           </button>
         ))}
       </div>
-      <img
-        src={pictureAddress(id, part, part === 'whole' ? SIDE_PX : CORNER_PX)}
-        alt={`${name}, ${PART_WORDS[part].toLowerCase()}`}
-        className="mt-2 max-h-[70vh] max-w-full"
-        style={{ imageRendering: part === 'whole' ? 'auto' : 'pixelated' }}
-      />
+      <div className="relative mt-2 w-fit">
+        <img
+          src={pictureAddress(id, part, part === 'whole' ? SIDE_PX : CORNER_PX)}
+          alt={`${name}, ${PART_WORDS[part].toLowerCase()}`}
+          className="max-h-[70vh] max-w-full"
+          style={{ imageRendering: part === 'whole' ? 'auto' : 'pixelated' }}
+        />
+        {part === 'whole' && figures && figures.trails.length > 0 && <TrailMarks figures={figures} />}
+      </div>
       <figcaption className="text-sm text-soft">
         Brightened for looking at; the data are as they were taken. Rows as the file has them, its last one on top.
       </figcaption>
     </figure>
+  );
+}
+
+/** Each trail between two lines. */
+function TrailMarks({ figures }: { readonly figures: NonNullable<ExposurePage['figures']> }) {
+  return (
+    <svg
+      role="img"
+      aria-label={trailWords(figures.trails)}
+      viewBox={`0 0 ${figures.widthPx} ${figures.heightPx}`}
+      preserveAspectRatio="none"
+      className="pointer-events-none absolute inset-0 h-full w-full"
+    >
+      {trailEdges(figures).map((edge) => (
+        <line
+          key={`${edge.x1} ${edge.y1}`}
+          {...edge}
+          stroke="var(--brass)"
+          strokeWidth={1.5}
+          strokeDasharray="7 5"
+          vectorEffect="non-scaling-stroke"
+        />
+      ))}
+    </svg>
   );
 }

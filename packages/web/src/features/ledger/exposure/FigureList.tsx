@@ -1,5 +1,5 @@
 import type { ExposurePage } from '@meridiem/contract';
-import { pointingFacts, shownDeviation } from './view-model.ts';
+import { pointingFacts, shownDeviation, trailWords } from './view-model.ts';
 
 type FigureListProps = Pick<ExposurePage, 'row' | 'figures' | 'deviations' | 'offIntended'>;
 
@@ -25,6 +25,7 @@ export function FigureList({ row, figures, deviations, offIntended }: FigureList
         ))}
       </dl>
       {row.afterMove && <p className="mt-1 text-brass">The first after a slew, a flip or a dither.</p>}
+      {figures && figures.trails.length > 0 && <p className="mt-1 text-brass">{trailWords(figures.trails)}</p>}
       {row.isTruncated && <p className="mt-1 text-signal">The file is cut off.</p>}
       <h2 className="mt-4 text-lg">Against what is usual</h2>
       {deviations.length === 0 ? (

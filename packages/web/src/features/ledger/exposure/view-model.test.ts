@@ -8,6 +8,8 @@ import {
   saturatedWords,
   shownDeviation,
   sizeWords,
+  trailEdges,
+  trailWords,
   verdictLine,
 } from './view-model.ts';
 
@@ -51,6 +53,17 @@ describe('an exposure in words', () => {
       ['pointing', 'not solved: 5 stars are too few to know a field by'],
     ]);
     expect(pointingFacts({ figures: null, offIntended: null })).toEqual([]);
+  });
+
+  it('marks a trail by a line on either side of it, its rows turned as pictures are drawn', () => {
+    const trail = { fromX: 100, fromY: 0, toX: 100, toY: 299, sigmas: 14.2 };
+    const edges = trailEdges({ trails: [trail], widthPx: 400, heightPx: 300 });
+    expect(edges).toEqual([
+      { x1: 106, y1: 299, x2: 106, y2: 0 },
+      { x1: 94, y1: 299, x2: 94, y2: 0 },
+    ]);
+    expect(trailWords([trail])).toBe('A trail crosses it: a satellite or an aircraft, 14 σ over the sky’s noise.');
+    expect(trailWords([trail, { ...trail, sigmas: 30 }])).toMatch(/^2 trails cross it: .* the brightest 30 σ/);
   });
 
   it('names who gave each verdict', () => {

@@ -87,6 +87,40 @@ export function pointingFacts({
 const offWords = ({ arcmin, turnedDeg }: NonNullable<ExposurePage['offIntended']>): string =>
   `${arcmin.toFixed(1)}′, turned by ${signed(turnedDeg)}°`;
 
+type Trails = NonNullable<ExposurePage['figures']>['trails'];
+
+/** "A trail crosses it, 14 σ of the sky’s noise." */
+export function trailWords(trails: Trails): string {
+  const brightest = `${Math.round(Math.max(...trails.map(({ sigmas }) => sigmas)))} σ`;
+  return trails.length === 1
+    ? `A trail crosses it: a satellite or an aircraft, ${brightest} over the sky’s noise.`
+    : `${trails.length} trails cross it: satellites or aircraft, the brightest ${brightest} over the sky’s noise.`;
+}
+
+export interface TrailEdge {
+  readonly x1: number;
+  readonly y1: number;
+  readonly x2: number;
+  readonly y2: number;
+}
+
+/** Two lines beside each trail, so that the trail itself is seen between them; y from the top, as pictures are drawn. */
+export function trailEdges({ trails, widthPx, heightPx }: Omit<Frame, 'histogram'>): TrailEdge[] {
+  const apart = EDGE_SHARE * Math.hypot(widthPx, heightPx);
+  return trails.flatMap(({ fromX, fromY, toX, toY }) => {
+    const length = Math.hypot(toX - fromX, toY - fromY);
+    const [dx, dy] = [(apart * (toY - fromY)) / length, (apart * (toX - fromX)) / length];
+    return [1, -1].map((side) => ({
+      x1: fromX + side * dx,
+      y1: heightPx - 1 - fromY + side * dy,
+      x2: toX + side * dx,
+      y2: heightPx - 1 - toY + side * dy,
+    }));
+  });
+}
+const EDGE_SHARE = 0.012;
+type Frame = Pick<NonNullable<ExposurePage['figures']>, 'trails' | 'widthPx' | 'heightPx' | 'histogram'>;
+
 type Figures = Pick<NonNullable<ExposurePage['figures']>, 'histogram'>;
 
 /** "0.02 %", "none" */
