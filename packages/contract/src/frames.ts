@@ -9,6 +9,10 @@ import { EVERYONE, MEMBERS, operation } from './operation.ts';
 /** Longest sides that pictures are drawn with. */
 export const PICTURE_PX = [220, 440, 900] as const;
 
+/** How far a picture is calibrated for looking at it. */
+export const CALIBRATION_DEGREES = ['none', 'darks', 'full'] as const;
+export type CalibrationDegree = (typeof CALIBRATION_DEGREES)[number];
+
 export const framePicture = operation({
   method: 'GET',
   path: '/exposures/:id/picture',
@@ -19,6 +23,8 @@ export const framePicture = operation({
   query: Type.Object({
     part: Type.Optional(oneOf(PARTS)),
     px: Type.Optional(Type.Integer({ enum: [...PICTURE_PX] })),
+    /** Calibrated for looking at; none where left out. */
+    calibration: Type.Optional(oneOf(CALIBRATION_DEGREES)),
   }),
   response: Type.Unsafe<Uint8Array>(Type.Any()),
 });
@@ -96,6 +102,9 @@ export const GivenVerdictBody = Type.Object({
 });
 export type GivenVerdictBody = Static<typeof GivenVerdictBody>;
 
+/** Whether it can be looked at calibrated, by what, or what is missing. */
+const QuickLook = Type.Object({ isPossible: Type.Boolean(), words: Type.String() });
+
 export const ExposurePage = Type.Object({
   row: LedgerRow,
   file: Nullable(Type.Object({ name: Type.String(), sizeBytes: Type.Integer() })),
@@ -104,6 +113,8 @@ export const ExposurePage = Type.Object({
   measuredUtcMs: Nullable(UtcMs),
   /** How far it points from its panel, and how it is turned against it; null where either is not known. */
   offIntended: Nullable(Type.Object({ arcmin: Type.Number(), turnedDeg: Type.Number() })),
+  /** null where there is no file. */
+  calibrated: Nullable(Type.Object({ darks: QuickLook, full: QuickLook })),
   deviations: Type.Array(Deviation),
   /** The newest first. */
   verdicts: Type.Array(GivenVerdictBody),

@@ -111,6 +111,7 @@ export * from './ledger/judging-history.ts';
 export * from './ledger/delivery-names.ts';
 export * from './ledger/identity.ts';
 export * from './ledger/matching.ts';
+export * from './calibration/apply.ts';
 export * from './calibration/owed.ts';
 export * from './calibration/to-take.ts';
 export * from './ledger/time-account.ts';

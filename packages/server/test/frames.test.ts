@@ -15,12 +15,18 @@ import {
   readExposure,
   undoLast,
 } from '@meridiem/contract';
-import type { SensorOnSky } from '@meridiem/core';
+import type { Masters, SensorOnSky } from '@meridiem/core';
 import {
   angleBetweenDeg,
+  brightened,
+  calibrated,
   faintStarsAround,
+  levelledFlat,
   normalFrom,
+  partNamed,
+  readFramePicture,
   seededRandom,
+  skyBackground,
   skyToPixel,
   unitVector,
   writeFits,
@@ -184,6 +190,58 @@ describe('an exposure', () => {
     }
     expect((await get('sam', `/exposures/${framed.id}/picture?px=12345`)).statusCode).toBe(400);
     expect((await get('sam', `/exposures/${framed.id}/picture?part=../../x`)).statusCode).toBe(400);
+  });
+
+  it('is looked at calibrated as far as the shelf has frames that fit it, and says what is missing', async () => {
+    const looks = async () => (await test.call('sam', readExposure, { params: { id: framed.id } })).body.calibrated!;
+    const drawn = (calibration: string) =>
+      get('sam', `/exposures/${framed.id}/picture?px=440&calibration=${calibration}`);
+    expect(await looks()).toEqual({
+      darks: { isPossible: false, words: 'no darks of its length and temperature have come here, and no bias' },
+      full: { isPossible: false, words: 'no flats of its filter and angle have come here' },
+    });
+    expect([(await drawn('darks')).statusCode, (await drawn('full')).json().message]).toEqual([422, expect.stringMatching(/no flats/)]); // prettier-ignore
+
+    const size = { widthPx: 300, heightPx: 200 };
+    // The sensor glows to the right; half of the light is lost to the left.
+    const darks = [1, 2, 3].map(() => Float32Array.from({ length: 60_000 }, (_, i) => 100 + (i % 300)));
+    const flats = [9000, 12_000, 20_000].map((light) => Float32Array.from({ length: 60_000 }, (_, i) => 100 + (i % 300) + light * (i % 300 < 150 ? 0.5 : 1))); // prettier-ignore
+    const stored = async (kind: string, exposureS: string, pictures: Float32Array[]): Promise<void> => {
+      for (const [n, pixels] of pictures.entries()) {
+        const file = writeFits({ ...size, pixels: Uint16Array.from(pixels) }, []);
+        await writeFile(join(folder, `Wren/2026-10-10/${kind}-${exposureS.length}-${n}.fits`), file);
+        await test.ownerDatabase.rows(
+          `WITH e AS (INSERT INTO exposures (observatory_id, rig_revision_id, night_date, kind, start_utc, exposure_s, filter_id, gain, "offset", binning, sensor_c, header_key)
+             SELECT observatory_id, rig_revision_id, night_date, '${kind}', start_utc + interval '${n + 1} minute', ${exposureS}, CASE WHEN '${kind}' = 'flat' THEN filter_id END, gain, "offset", binning, sensor_c, '${kind} ${exposureS} ${n}'
+             FROM exposures WHERE id = '${framed.id}' RETURNING id, observatory_id)
+           INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256, copied) SELECT id, observatory_id, 'Wren/2026-10-10/${kind}-${exposureS.length}-${n}.fits', ${file.length}, '\\x${'0'.repeat(64)}', now() FROM e`,
+        );
+      }
+    };
+    await stored('dark', 'exposure_s', darks);
+    expect(await looks()).toMatchObject({ darks: { isPossible: true, words: '3 darks' }, full: { isPossible: false } });
+    await stored('flat', '3', flats);
+    await stored('dark', '3', darks);
+    expect((await looks()).full).toEqual({ isPossible: true, words: '3 flats, 3 darks' });
+
+    const { picture: light } = await readFramePicture(bytes);
+    const dark = { ...size, pixels: darks[0] };
+    const flat = { ...size, pixels: Float32Array.from({ length: 60_000 }, (_, i) => (i % 300 < 150 ? 0.5 : 1)) };
+    const middle = levelledFlat(flat, null);
+    const levels = async (calibration: string) => PNG.sync.read((await drawn(calibration)).rawPayload).data.filter((_, i) => i % 4 === 0); // prettier-ignore
+    const expected = (masters: Masters) => {
+      const picture = calibrated(light, masters);
+      return brightened(picture, skyBackground(picture), partNamed(picture, 'whole', 440), 440).levels;
+    };
+    const furthest = (a: Uint8Array, b: Uint8Array) => a.reduce((most, level, i) => Math.max(most, Math.abs(level - b[i])), 0); // prettier-ignore
+    expect(furthest(await levels('darks'), expected({ dark }))).toBeLessThanOrEqual(1);
+    expect(furthest(await levels('full'), expected({ dark, flat: middle }))).toBeLessThanOrEqual(2);
+    expect(furthest(await levels('none'), expected({ dark }))).toBeGreaterThan(20);
+    // As it was taken it may be kept; what calibrates it may be better tomorrow.
+    expect([(await drawn('none')).headers['cache-control'], (await drawn('full')).headers['cache-control']]).toEqual([expect.stringContaining('immutable'), 'private, max-age=60']); // prettier-ignore
+    await test.ownerDatabase.rows(
+      `DELETE FROM frames WHERE exposure_id IN (SELECT id FROM exposures WHERE kind <> 'light')`,
+    );
   });
 
   it('without a file says so, and still shows its figures', async () => {

@@ -18,20 +18,27 @@ import {
 } from '@meridiem/core';
 import type { StarTable } from '../sky/star-table.ts';
 import { loadStars, solvingCatalogue } from '../sky/star-table.ts';
+import type { CalibratedBy } from './calibrating.ts';
+import { calibratedBy } from './calibrating.ts';
 import { greyPng } from './grey-png.ts';
 
 export interface DrawJob {
   readonly path: string;
   readonly part: PartName;
   readonly px: number;
+  /** null: as it was taken. */
+  readonly by: CalibratedBy | null;
+  /** Where means of calibration frames are kept. */
+  readonly cacheFolder: string | null;
 }
 
 const BINS = 96;
 /** What sixteen bits hold; a file with larger values is spread over what it has. */
 const SIXTEEN_BITS = 65_535;
 
-export async function drawJob({ path, part, px }: DrawJob): Promise<Uint8Array> {
-  const picture = await pictureOf(path);
+export async function drawJob({ path, part, px, by, cacheFolder }: DrawJob): Promise<Uint8Array> {
+  const taken = await pictureOf(path);
+  const picture = by ? await calibratedBy(taken, by, { cacheFolder, read: pictureOf }) : taken;
   return greyPng(brightened(picture, skyBackground(picture), partNamed(picture, part, px), px));
 }
 

@@ -1,5 +1,5 @@
 // The simulated camera: cooled at its own pace, and its pictures hold what the sky over it really held.
-import type { CameraFrame, LightFalling } from './render.ts';
+import type { CameraFrame, FrameOrder, LightFalling } from './render.ts';
 import { renderFrame } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
 
@@ -99,7 +99,8 @@ export class SimulatedCamera {
   lastMiddleUtcMs(): number | null {
     return this.#exposure && this.#exposure.startUtcMs + 500 * this.#exposure.exposureSec;
   }
-  picture(light: LightFalling, utcMs: number): CameraFrame {
+  /** @param sensor its own dust and glow, with how warm it is */
+  picture(light: LightFalling, utcMs: number, sensor?: FrameOrder['sensor']): CameraFrame {
     if (!this.isReady(utcMs) || !this.#exposure) throw new CameraRefusal('there is no picture yet');
     const { exposureSec, isLight, frame, number } = this.#exposure;
     return renderFrame(this.#facts, isLight ? light : { ...light, isOpen: false, flatLightShare: 0 }, {
@@ -107,6 +108,7 @@ export class SimulatedCamera {
       offset: this.offset,
       gain: this.gain,
       seed: number,
+      sensor,
       ...frame,
     });
   }

@@ -4,6 +4,8 @@ import type { SkyPosition, SkyStar } from '@meridiem/core';
 import { faintStarsAround, normalFrom, seededRandom, toRad, toTangentPlane } from '@meridiem/core';
 import type { Passing } from './passing.ts';
 import type { RigFacts } from './rig-facts.ts';
+import type { SensorMap } from './sensor.ts';
+import { darkCurrentE } from './sensor.ts';
 
 export interface LightFalling {
   /** Whether there is sky over the telescope at all. */
@@ -40,6 +42,8 @@ export interface FrameOrder {
   readonly widthPx: number;
   readonly heightPx: number;
   readonly binning: number;
+  /** The camera's own dust and glow; left out, it has none. */
+  readonly sensor?: { readonly map: SensorMap; readonly sensorC: number };
 }
 
 export interface CameraFrame {
@@ -78,24 +82,35 @@ export function renderFrame(facts: RigFacts, light: LightFalling, order: FrameOr
     addStars(signal, light, order, optics);
     addPassing(signal, light, order, optics);
   } else if (light.flatLightShare) addFlatLight(signal, light, order);
+  if (order.sensor) throughSensor(signal, order, order.sensor);
   return { widthPx, heightPx, pixels: withNoise(signal, facts, order) };
 }
 
-/** Electrons a second in one nm of the band and one unbinned pixel, in the middle of the field. */
+/** Electrons a second in one nm of the band and one unbinned pixel. */
 const FLAT_LIGHT_E = 200;
-/** Corners get so much less. */
-const VIGNETTING = 0.25;
 
 function addFlatLight(
   signal: Float32Array,
   { flatLightShare = 0, widthNm }: LightFalling,
-  { widthPx, heightPx, exposureSec, binning }: FrameOrder,
+  { exposureSec, binning }: FrameOrder,
 ): void {
-  const middleE = FLAT_LIGHT_E * flatLightShare * widthNm * exposureSec * binning ** 2;
-  const cornerSq = (widthPx ** 2 + heightPx ** 2) / 4;
-  for (let y = 0, i = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++, i++)
-      signal[i] = middleE * (1 - (VIGNETTING * ((x - widthPx / 2) ** 2 + (y - heightPx / 2) ** 2)) / cornerSq);
+  signal.fill(FLAT_LIGHT_E * flatLightShare * widthNm * exposureSec * binning ** 2);
+}
+
+/** What of the light arrives, and what the sensor adds by itself: of binned pixels, by the one in their corner. */
+function throughSensor(
+  signal: Float32Array,
+  { widthPx, heightPx, startX, startY, binning, exposureSec }: FrameOrder,
+  { map, sensorC }: NonNullable<FrameOrder['sensor']>,
+): void {
+  const darkE = darkCurrentE(sensorC) * exposureSec * binning ** 2;
+  for (let y = 0, i = 0; y < heightPx; y++) {
+    const row = Math.min(map.heightPx - 1, (startY + y) * binning) * map.widthPx;
+    for (let x = 0; x < widthPx; x++, i++) {
+      const at = row + Math.min(map.widthPx - 1, (startX + x) * binning);
+      signal[i] = signal[i] * map.response[at] + darkE * map.glow[at];
+    }
+  }
 }
 
 interface Optics {

@@ -12,6 +12,7 @@ import type { CameraFrame, LightFalling } from './render.ts';
 import type { RigFacts } from './rig-facts.ts';
 import type { RigState } from './rig-memory.ts';
 import { SimulatedRoof } from './roof.ts';
+import { sensorMap } from './sensor.ts';
 import { SlowAxis } from './slow-axis.ts';
 import { SteppedTime } from './stepped-time.ts';
 import { Truth } from './truth.ts';
@@ -270,7 +271,10 @@ export class SimulatedRig {
   picture(): CameraFrame {
     const release = this.clock.hold();
     try {
-      return this.camera.picture(this.#light(), this.now);
+      const { now } = this;
+      const map = sensorMap(this.#seed, this.facts.widthPx, this.facts.heightPx);
+      const sensorC = this.camera.temperatureC(now, this.weather(now).temperatureC);
+      return this.camera.picture(this.#light(), now, { map, sensorC });
     } finally {
       release();
     }

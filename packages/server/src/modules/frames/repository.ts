@@ -21,6 +21,19 @@ export async function storedFrameOf(
   return row && { name: row.name, sizeBytes: Number(row.sizeBytes) };
 }
 
+export async function nightOf({ models }: Queries, exposureId: string): Promise<string> {
+  return (await models.Exposure.findByPk(exposureId, { attributes: ['nightDate'], rejectOnEmpty: true })).nightDate;
+}
+
+/** Names of files that have come whole, the newest exposures first. */
+export async function copiedNames({ models }: Queries, exposureIds: readonly string[]): Promise<string[]> {
+  const rows = await models.Frame.findAll({
+    where: { exposureId: [...exposureIds], copied: { [Op.ne]: null } },
+    order: [['name', 'DESC']],
+  });
+  return rows.map(({ name }) => name);
+}
+
 /** A file as its report said it would be. */
 export interface AwaitedFrame {
   readonly exposureId: string;

@@ -6,7 +6,9 @@ import type { FrameService } from './service.ts';
 export async function frameRoutes(app: FastifyInstance, { service }: { service: FrameService }): Promise<void> {
   serve(app, readExposure, async ({ viewer, params }) => service.read(viewer, params.id));
   serve(app, framePicture, async ({ viewer, params, query, reply }) => {
-    reply.type('image/png').header('cache-control', 'private, max-age=604800, immutable');
+    // As it was taken it stays; calibrated it may be better tomorrow.
+    const keeps = (query.calibration ?? 'none') === 'none' ? 'max-age=604800, immutable' : 'max-age=60';
+    reply.type('image/png').header('cache-control', `private, ${keeps}`);
     return service.picture(viewer, params.id, query);
   });
   serve(app, frameFile, async ({ viewer, params, reply }) => {

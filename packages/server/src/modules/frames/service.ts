@@ -8,6 +8,7 @@ import type { Config } from '../../config.ts';
 import type { Database } from '../../database/connection.ts';
 import { notAllowed, notFound, ServiceError } from '../../errors.ts';
 import type { FrameWorker } from '../../jobs/frame-worker.ts';
+import { keptBytes } from '../../kept-bytes.ts';
 import { announce } from '../../plugins/live.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { RESERVED } from '../../privacy.ts';
@@ -16,9 +17,10 @@ import { deviationsOf, ledgerRowOf, mayLookAt } from '../ledger/index.ts';
 import type { ObservatoryService } from '../observatory/index.ts';
 import { createArrivals } from './arrivals.ts';
 import { createFrameCopies } from './copies.ts';
-import { keptDrawing, sizeOf } from './frame-files.ts';
+import { sizeOf } from './frame-files.ts';
 import type { Measured } from './measures-repository.ts';
 import { createMeasuring } from './measuring.ts';
+import { createQuickLooks } from './quick-looks.ts';
 import { neighboursOf, notesOf, storedFrameOf, storeNote, verdictsOf, withdrawNote } from './repository.ts';
 
 export interface FrameParts {
@@ -60,7 +62,8 @@ export function createFrameService({
   });
 
   const measuring = createMeasuring(database, frameWorker);
-  const { framesFolder } = config;
+  const { framesFolder, cacheFolder } = config;
+  const quickLooks = createQuickLooks(database, framesFolder);
   const arrivals = framesFolder === null ? null : createArrivals({ database, measuring, framesFolder, warn });
 
   /** The row, where the viewer may look at it: what is reserved is not there. */
@@ -95,8 +98,9 @@ export function createFrameService({
     async read(viewer: Viewer, id: string): Promise<ExposurePage> {
       const row = await seen(viewer, id);
       const file = await fileOf(viewer, id).catch(() => null);
-      const [measured, deviations, verdicts, notes, neighbours, { timeZone }] = await Promise.all([
+      const [measured, calibrated, deviations, verdicts, notes, neighbours, { timeZone }] = await Promise.all([
         measuredFile(id, file),
+        file && quickLooks.possible(viewer.observatoryId, id),
         deviationsOf(database, id),
         verdictsOf(database, id),
         notesOf(database, id),
@@ -105,7 +109,7 @@ export function createFrameService({
       ]);
       const shown = file && { name: basename(file.name), sizeBytes: file.sizeBytes };
       return {
-        ...{ row, file: shown, deviations, verdicts, notes, ...neighbours, timeZone },
+        ...{ row, file: shown, calibrated, deviations, verdicts, notes, ...neighbours, timeZone },
         figures: measured?.figures ?? null,
         measuredUtcMs: measured?.measuredUtcMs ?? null,
         offIntended: measured && (await measuring.offIntended(id, measured.figures)),
@@ -124,9 +128,11 @@ export function createFrameService({
     async picture(viewer: Viewer, id: string, query: QueryOf<typeof framePicture>): Promise<Uint8Array> {
       if (!(await mayLookAt(database, viewer, id))) throw notFound('exposure');
       const { path, sizeBytes } = await fileOf(viewer, id);
-      const { part = 'whole', px = USUAL_PX } = query;
-      return keptDrawing(config.cacheFolder, [DRAWN_BY, id, sizeBytes, part, px], () =>
-        frameWorker.draw({ path, part, px }),
+      const { part = 'whole', px = USUAL_PX, calibration = 'none' } = query;
+      const by = await quickLooks.takenFrom(viewer.observatoryId, id, calibration);
+      const of = [DRAWN_BY, id, sizeBytes, part, px, ...(by ? [JSON.stringify(by)] : [])];
+      return keptBytes(cacheFolder, { under: 'frames', ending: 'png', of }, () =>
+        frameWorker.draw({ path, part, px, by, cacheFolder }),
       );
     },
 

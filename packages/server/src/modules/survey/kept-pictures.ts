@@ -1,6 +1,7 @@
 // Pictures of the sky kept on this server: fetched once, there again without the network.
-import { mkdir, readFile, readdir, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { readFile, readdir, rm, stat, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
+import { writeBeside } from '../../kept-bytes.ts';
 import type { Picture } from './source.ts';
 
 const ENDINGS = { 'image/png': 'png', 'image/jpeg': 'jpg' } as const;
@@ -19,18 +20,8 @@ export async function readKept(folder: string | null, key: string): Promise<Pict
   return null;
 }
 
-/** Written beside and renamed: nobody reads half a picture. Where it can’t be kept, a full disk say, it is fetched again. */
 export async function keep(folder: string | null, key: string, { bytes, type }: Picture): Promise<void> {
-  if (!folder) return;
-  const path = join(folder, 'survey', `${key}.${ENDINGS[type]}`);
-  const beside = `${path}.${process.pid}`;
-  try {
-    await mkdir(join(folder, 'survey'), { recursive: true });
-    await writeFile(beside, bytes);
-    await rename(beside, path);
-  } catch {
-    await rm(beside, { force: true }).catch(() => undefined);
-  }
+  if (folder) await writeBeside(join(folder, 'survey', `${key}.${ENDINGS[type]}`), bytes);
 }
 
 /** How many pictures are kept, and how much room they take. */

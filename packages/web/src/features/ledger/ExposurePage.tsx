@@ -103,7 +103,7 @@ export default function ExposurePage() {
       </p>
       <div className="mt-3 grid gap-6 lg:grid-cols-[minmax(0,1fr)_340px]">
         {file ? (
-          <BigPicture id={id} name={name} figures={figures} />
+          <BigPicture key={id} id={id} name={name} figures={figures} calibrated={data.calibrated} />
         ) : (
           <Empty title="Its file is not on this server.">
             What was measured is kept; files that devices take here are kept with it.

@@ -2,8 +2,10 @@ import { describe, expect, it } from '@jest/globals';
 import type { GivenVerdictBody } from '@meridiem/contract';
 import {
   decadeBins,
+  degreeChoices,
   disputeWords,
   histogramBars,
+  pictureCaption,
   pointingFacts,
   saturatedWords,
   shownDeviation,
@@ -53,6 +55,17 @@ describe('an exposure in words', () => {
       ['pointing', 'not solved: 5 stars are too few to know a field by'],
     ]);
     expect(pointingFacts({ figures: null, offIntended: null })).toEqual([]);
+  });
+
+  it('is looked at calibrated as far as frames for it have come, and says by what or what is missing', () => {
+    const darks = { isPossible: true, words: '12 darks' };
+    const some = { darks, full: { isPossible: false, words: 'no flats of its filter and angle have come here' } };
+    expect(degreeChoices(some).map(({ isPossible }) => isPossible)).toEqual([true, true, false]);
+    expect(pictureCaption('darks', some)).toMatch(/^Calibrated by 12 darks, and brightened/);
+    expect(pictureCaption('none', some)).toMatch(/Not to be calibrated wholly: no flats of its filter and angle/);
+    const all = { darks, full: { isPossible: true, words: '12 flats, 12 darks' } };
+    expect(pictureCaption('full', all)).toMatch(/^Calibrated by 12 flats, 12 darks/);
+    expect(pictureCaption('none', all)).toBe(pictureCaption('none', null));
   });
 
   it('marks a trail by a line on either side of it, its rows turned as pictures are drawn', () => {

@@ -1,6 +1,6 @@
 // One exposure in words: its figures against what is usual, and who has said what of it.
 import { binValue, formatDeclination, formatRightAscension } from '@meridiem/core';
-import type { Deviation, ExposurePage, GivenVerdictBody } from '@meridiem/contract';
+import type { CalibrationDegree, Deviation, ExposurePage, GivenVerdictBody } from '@meridiem/contract';
 
 const FIGURE_WORDS: Readonly<Record<Deviation['figure'], string>> = {
   starSize: 'star size',
@@ -86,6 +86,27 @@ export function pointingFacts({
 
 const offWords = ({ arcmin, turnedDeg }: NonNullable<ExposurePage['offIntended']>): string =>
   `${arcmin.toFixed(1)}′, turned by ${signed(turnedDeg)}°`;
+
+export interface DegreeChoice {
+  readonly degree: CalibrationDegree;
+  readonly words: string;
+  readonly isPossible: boolean;
+}
+
+/** As it was taken, without what the sensor adds, and evened by flats as well. */
+export const degreeChoices = ({ darks, full }: NonNullable<ExposurePage['calibrated']>): DegreeChoice[] => [
+  { degree: 'none', words: 'As taken', isPossible: true },
+  { degree: 'darks', words: 'Darks only', isPossible: darks.isPossible },
+  { degree: 'full', words: 'Darks and flats', isPossible: full.isPossible },
+];
+
+/** What is seen, and of what is missing to see more. */
+export function pictureCaption(degree: CalibrationDegree, calibrated: ExposurePage['calibrated']): string {
+  const same = 'the data are as they were taken. Rows as the file has them, its last one on top.';
+  if (degree !== 'none' && calibrated) return `Calibrated by ${calibrated[degree].words}, and brightened for looking at; ${same}`; // prettier-ignore
+  const missing = calibrated && !calibrated.full.isPossible ? ` Not to be calibrated wholly: ${calibrated.full.words}.` : ''; // prettier-ignore
+  return `Brightened for looking at; ${same}${missing}`;
+}
 
 type Trails = NonNullable<ExposurePage['figures']>['trails'];
 
