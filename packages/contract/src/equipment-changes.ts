@@ -1,10 +1,10 @@
 // How equipment is changed: every number by a dated revision, what is offered no longer by retiring it.
 import type { Static } from 'typebox';
 import { Type } from 'typebox';
-import { FilterClass, Id, IdParams, Nullable, oneOf, optional, Version, Words } from './common.ts';
+import { FilterClass, Id, IdParams, Nullable, oneOf, optional, UtcMs, Version, Words } from './common.ts';
 import { FilterSlots, ModeNumbers, OwnStep, RECIPE_KINDS, RecipeNumbers, RigNumbers } from './equipment.ts';
 import { Observatory } from './observatory.ts';
-import { COORDINATORS, MEMBERS, operation } from './operation.ts';
+import { COORDINATORS, EVERYONE, MEMBERS, operation } from './operation.ts';
 
 export const addRig = operation({
   method: 'POST',
@@ -87,6 +87,11 @@ export const retireCameraMode = operation({
 export const RigWish = Type.Object({ ...optional(RigNumbers), slots: Type.Optional(FilterSlots) });
 export type RigWish = Static<typeof RigWish>;
 
+/** What becomes of goals that are under way when their rig gets other optics or another camera: they go on and mix both, new ones
+ * beside them want what is still missing, or nothing more is wanted. */
+export const GOAL_FATES = ['same', 'new', 'close'] as const;
+export type GoalFate = (typeof GOAL_FATES)[number];
+
 /** One thing that a change of a rig touches and what becomes of it. */
 export const RigEffect = Type.Object({
   about: oneOf(['framings', 'goals', 'flats', 'plans', 'exposures'] as const),
@@ -94,6 +99,8 @@ export const RigEffect = Type.Object({
   projectName: Nullable(Type.String()),
   words: Type.String(),
   isLoss: Type.Boolean(),
+  /** Goals of the project that are under way with other optics: what becomes of them is asked; 0 where nothing is. */
+  asksForGoals: Type.Integer(),
 });
 export type RigEffect = Static<typeof RigEffect>;
 
@@ -114,8 +121,42 @@ export const reviseRig = operation({
   summary: 'Change a rig’s numbers from now on; earlier exposures keep the revision they were taken with.',
   access: COORDINATORS,
   params: IdParams,
-  body: Type.Object({ basedOnSeq: Type.Integer(), ...RigWish.properties }),
+  body: Type.Object({
+    basedOnSeq: Type.Integer(),
+    ...RigWish.properties,
+    /** Of projects that are left out the goals go on as they are. */
+    goalFates: Type.Optional(Type.Array(Type.Object({ projectId: Id, fate: oneOf(GOAL_FATES) }), { maxItems: 1000 })),
+  }),
   response: Observatory,
+});
+
+/** What exposures before and after a change of a rig were like; medians, null where too few were measured. */
+const GearFigures = Type.Object({
+  exposures: Type.Integer(),
+  halfFluxRadiusArcsec: Nullable(Type.Number()),
+  guidingRmsArcsec: Nullable(Type.Number()),
+  /** From the end of one exposure to the start of the next of the same filter in one night. */
+  gapSec: Nullable(Type.Number()),
+});
+export type GearFigures = Static<typeof GearFigures>;
+
+export const readGearChanges = operation({
+  method: 'GET',
+  path: '/rigs/:id/gear-changes',
+  summary:
+    'When optics or camera of a rig were changed, and star size, guiding and overhead of the exposures around it.',
+  access: EVERYONE,
+  params: IdParams,
+  response: Type.Object({
+    changes: Type.Array(
+      Type.Object({
+        sinceUtcMs: UtcMs,
+        words: Type.String(),
+        before: GearFigures,
+        after: GearFigures,
+      }),
+    ),
+  }),
 });
 
 export const setLearnsTimes = operation({

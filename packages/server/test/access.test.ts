@@ -24,6 +24,7 @@ const EXPECTED: Readonly<Record<string, string>> = {
   'GET /found/:token': '*',
   'POST /found/:token': '*',
   'POST /rigs/:id/revisions': 'c',
+  'GET /rigs/:id/gear-changes': 'ghmc',
   'POST /rigs/:id/revisions/preview': 'c',
   'PATCH /filters/:id': 'c',
   'PUT /rigs/:id/steps': 'c',

@@ -1,9 +1,10 @@
 import { afterAll, beforeAll, describe, expect, it } from '@jest/globals';
-import type { RigWish } from '@meridiem/contract';
+import type { GoalFate, RigWish } from '@meridiem/contract';
 import {
   editGoal,
   previewRig,
   publishPlan,
+  readGearChanges,
   readGoalHistory,
   readNight,
   readObservatory,
@@ -110,6 +111,82 @@ describe('a change of a rig', () => {
     );
     expect((await fit(rig.slots)).status).toBe(200);
     expect((await handTurned()).slots).toEqual(rig.slots);
+  });
+});
+
+describe('other optics', () => {
+  const goalsOf = async (projectId: string) =>
+    (await test.call('ilse', readProject, { params: { id: projectId } })).body.panels.flatMap(({ goals }) => goals);
+  const gathered = ({ tally }: { tally: { accepted: number; undecided: number } }): number => Math.floor(tally.accepted + tally.undecided); // prettier-ignore
+  const isRunning = (goal: Awaited<ReturnType<typeof goalsOf>>[number]): boolean =>
+    goal.enabled && gathered(goal) > 0 && (goal.wanted === null || gathered(goal) < goal.wanted);
+  const revise = async (change: Partial<RigWish>, goalFates: { projectId: string; fate: GoalFate }[]) =>
+    test.call('ilse', reviseRig, {
+      params: { id: (await handTurned()).id },
+      body: { basedOnSeq: (await handTurned()).revisionSeq, ...change, goalFates },
+    });
+
+  it('ask what becomes of goals under way: the same, new ones for what is missing, or none; undo takes each back', async () => {
+    const { focalLengthMm } = await handTurned();
+    const effects = await effectsOf({ focalLengthMm: focalLengthMm - 20 });
+    const asking = effects.filter(({ asksForGoals }) => asksForGoals > 0);
+    expect(asking.length).toBeGreaterThan(1);
+    const [anew, closed, kept] = asking.map(({ projectId }) => projectId!);
+    const before = new Map([[anew, await goalsOf(anew)], [closed, await goalsOf(closed)]]); // prettier-ignore
+    expect(before.get(anew)!.filter(isRunning)).toHaveLength(asking[0].asksForGoals);
+    const fates = [{ projectId: anew, fate: 'new' as const }, { projectId: closed, fate: 'close' as const }]; // prettier-ignore
+    if (kept) fates.push({ projectId: kept, fate: 'same' as never });
+    expect((await revise({ focalLengthMm: focalLengthMm - 20 }, fates)).status).toBe(200);
+
+    expect((await goalsOf(closed)).filter(isRunning)).toEqual([]);
+    const after = await goalsOf(anew);
+    for (const old of before.get(anew)!.filter(isRunning)) {
+      const now = after.find(({ id }) => id === old.id)!;
+      const fresh = after.filter(({ recipeId, panelId, id }) => recipeId === old.recipeId && panelId === old.panelId && id !== old.id); // prettier-ignore
+      expect([now.enabled, gathered(now)]).toEqual([false, gathered(old)]);
+      expect(fresh.map(({ wanted, enabled, tally }) => [wanted, enabled, tally.accepted])).toEqual([[old.wanted === null ? null : old.wanted - gathered(old), true, 0]]); // prettier-ignore
+      expect(fresh[0].ownLimits).toEqual(old.ownLimits);
+    }
+    for (const id of [closed, anew]) {
+      expect((await test.call('ilse', undoLast)).body.words).toMatch(id === closed ? /closed, for/ : /begun anew/);
+      const back = (await goalsOf(id)).map(({ id: goalId, enabled, wanted }) => [goalId, enabled, wanted]);
+      expect(back).toEqual(before.get(id)!.map(({ id: goalId, enabled, wanted }) => [goalId, enabled, wanted]));
+    }
+    await revise({ focalLengthMm }, []);
+  });
+
+  it('of projects of another rig or observatory are nobody’s business', async () => {
+    const { focalLengthMm } = await handTurned();
+    const others = await test.ownerDatabase.rows<{ id: string }>(`SELECT p.id FROM projects p WHERE p.rig_id <> '${(await handTurned()).id}' AND p.state = 'granted'`); // prettier-ignore
+    const before = await Promise.all(others.map(({ id }) => goalsOf(id)));
+    await revise({ focalLengthMm: focalLengthMm + 1 }, others.map(({ id }) => ({ projectId: id, fate: 'close' as const }))); // prettier-ignore
+    const after = await Promise.all(others.map(({ id }) => goalsOf(id)));
+    expect(after.map((goals) => goals.map(({ enabled }) => enabled))).toEqual(before.map((goals) => goals.map(({ enabled }) => enabled))); // prettier-ignore
+    await revise({ focalLengthMm }, []);
+  });
+
+  it('stand beside what exposures were like before and after', async () => {
+    const { id, focalLengthMm } = await handTurned();
+    const read = async () => (await test.call('sam', readGearChanges, { params: { id } })).body.changes;
+    await revise({ focalLengthMm: focalLengthMm + 70 }, []);
+    // The newest forty are of the longer telescope: rounder stars, wider apart.
+    await test.ownerDatabase.rows(
+      `WITH moved AS (SELECT e.id FROM exposures e JOIN rig_revisions v ON v.id = e.rig_revision_id WHERE v.rig_id = '${id}' AND e.kind = 'light' ORDER BY e.start_utc DESC LIMIT 40)
+       UPDATE exposures e SET rig_revision_id = (SELECT v.id FROM rig_revisions v WHERE v.rig_id = '${id}' ORDER BY seq DESC LIMIT 1) FROM moved WHERE e.id = moved.id`,
+    );
+    const [newest] = await read();
+    expect(newest.words).toBe(`focal length ${focalLengthMm + 70} mm instead of ${focalLengthMm}`);
+    expect(newest.after.exposures).toBe(40);
+    expect(newest.before.exposures).toBeGreaterThan(40);
+    for (const { halfFluxRadiusArcsec, guidingRmsArcsec, gapSec } of [newest.before, newest.after]) {
+      expect(halfFluxRadiusArcsec).toBeGreaterThan(0.5);
+      expect(guidingRmsArcsec).toBeGreaterThan(0.2);
+      expect(gapSec).toBeGreaterThan(0);
+    }
+    // What only times or angles change is no other gear.
+    const count = (await read()).length;
+    await revise({ angleToleranceDeg: 3.5 }, []);
+    expect(await read()).toHaveLength(count);
   });
 });
 

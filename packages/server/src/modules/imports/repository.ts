@@ -175,7 +175,7 @@ export const panelsToMatch = (
   queries.rows(
     `SELECT l.id, l.name, p.id AS "projectId", p.name AS "projectName", t.name AS "targetName", p.rig_id AS "rigId",
        l.ra_deg AS "raDeg", l.dec_deg AS "decDeg", l.position_angle_deg AS "positionAngleDeg",
-       coalesce((SELECT jsonb_agg(jsonb_build_object('id', g.id, 'filterId', r.filter_id, 'exposureSec', v.exposure_s, 'gain', m.gain, 'binning', v.binning) ORDER BY g.position)
+       coalesce((SELECT jsonb_agg(jsonb_build_object('id', g.id, 'filterId', r.filter_id, 'exposureSec', v.exposure_s, 'gain', m.gain, 'binning', v.binning) ORDER BY g.enabled DESC, g.position)
          FROM goals g JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id ${modeNow('v', 'm')}
          WHERE g.panel_id = l.id), '[]') AS goals
      FROM framed_panels l JOIN projects p ON p.id = l.project_id JOIN targets t ON t.id = p.target_id

@@ -7,8 +7,13 @@ export interface OpenProject {
   readonly name: string;
   readonly panels: readonly { raDeg: number; decDeg: number; positionAngleDeg: number }[];
   readonly exposedGoals: number;
+  /** Goals that have exposures and want more. */
+  readonly runningGoals: number;
   readonly goals: readonly { letter: string; filterId: string }[];
 }
+
+/** Whether a goal `g` is under way: it has exposures and wants more. */
+export const IS_RUNNING = `g.enabled AND EXISTS (SELECT 1 FROM goal_totals t WHERE t.goal_id = g.id AND t.exposure_count > 0 AND (g.wanted IS NULL OR t.accepted + t.undecided < g.wanted))`;
 
 /** Projects of a rig that are not retired, as they are framed and what they want. */
 export const openProjects = (queries: Queries, rigId: string): Promise<OpenProject[]> =>
@@ -17,6 +22,7 @@ export const openProjects = (queries: Queries, rigId: string): Promise<OpenProje
        coalesce((SELECT jsonb_agg(jsonb_build_object('raDeg', l.ra_deg, 'decDeg', l.dec_deg, 'positionAngleDeg', l.position_angle_deg) ORDER BY l.position)
          FROM framed_panels l WHERE l.project_id = p.id AND l.ra_deg IS NOT NULL), '[]') AS panels,
        (SELECT count(*)::int FROM goal_totals t JOIN goals g ON g.id = t.goal_id JOIN framed_panels l ON l.id = g.panel_id WHERE l.project_id = p.id AND t.exposure_count > 0) AS "exposedGoals",
+       (SELECT count(*)::int FROM goals g JOIN framed_panels l ON l.id = g.panel_id WHERE l.project_id = p.id AND ${IS_RUNNING}) AS "runningGoals",
        coalesce((SELECT jsonb_agg(jsonb_build_object('letter', f.letter, 'filterId', f.id)) FROM goals g JOIN framed_panels l ON l.id = g.panel_id
          JOIN recipe_revisions v ON v.id = g.recipe_revision_id JOIN recipes r ON r.id = v.recipe_id JOIN filters f ON f.id = r.filter_id WHERE l.project_id = p.id AND g.enabled), '[]') AS goals
      FROM projects p WHERE p.rig_id = $1 AND p.state <> 'retired' ORDER BY p.name`,

@@ -22,6 +22,7 @@ export async function rigEffects(
   const projects = await openProjects(queries, rig.id);
   const effects = [
     ...(differs(FRAMING) ? framingEffects(projects, rig, next) : []),
+    ...(differs(OPTICS) ? runningEffects(projects) : []),
     ...(differs(CAMERA) ? cameraEffects(projects) : []),
     ...(differs(TURNING) ? angleEffects(projects, rig, next) : []),
     ...(wish.slots ? await wheelEffects(queries, projects, rig, wish.slots) : []),
@@ -31,8 +32,8 @@ export async function rigEffects(
   return [...effects, ...(await planEffects(queries, rig.id, tonight)), ...(await exposureEffects(queries, rig))];
 }
 
-const ofProject = ({ id, name }: OpenProject) => ({ projectId: id, projectName: name });
-const OF_ALL = { projectId: null, projectName: null };
+const ofProject = ({ id, name }: OpenProject) => ({ projectId: id, projectName: name, asksForGoals: 0 });
+const OF_ALL = { projectId: null, projectName: null, asksForGoals: 0 };
 const percent = (share: number): string => `${Math.round(100 * share)} %`;
 const plural = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`;
 
@@ -65,6 +66,17 @@ function framingEffects(projects: readonly OpenProject[], rig: RigRecord, next: 
       };
     });
 }
+
+const runningEffects = (projects: readonly OpenProject[]): RigEffect[] =>
+  projects
+    .filter(({ runningGoals }) => runningGoals > 0)
+    .map((project) => ({
+      about: 'goals',
+      ...ofProject(project),
+      words: `${plural(project.runningGoals, 'goal is', 'goals are')} under way with exposures of the rig as it is.`,
+      isLoss: false,
+      asksForGoals: project.runningGoals,
+    }));
 
 const cameraEffects = (projects: readonly OpenProject[]): RigEffect[] =>
   projects

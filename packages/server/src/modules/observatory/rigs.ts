@@ -11,6 +11,7 @@ import { rigEffects } from './effects.ts';
 import type { RigRecord } from './repository.ts';
 import { recipesOf, rigsOf, siteOf } from './repository.ts';
 import { refuseOldBase } from './revision.ts';
+import { settleGoals } from './running-goals.ts';
 import { insertCameraMode } from './camera-modes-repository.ts';
 import { insertRecipe } from './recipes-repository.ts';
 import type { Slot } from './rigs-repository.ts';
@@ -25,7 +26,7 @@ import {
 } from './rigs-repository.ts';
 import type { ObservatoryUse } from './service.ts';
 
-export const createRigs = ({ database, tonight, changing }: ObservatoryUse) => ({
+export const createRigs = ({ database, changes, tonight, changing }: ObservatoryUse) => ({
   setSteps: (viewer: Viewer, rigId: string, steps: RigRecord['steps']): Promise<Observatory> =>
     changing(viewer, async (queries) => {
       const { observatoryId } = viewer;
@@ -74,7 +75,12 @@ export const createRigs = ({ database, tonight, changing }: ObservatoryUse) => (
     }),
 
   reviseRig: (viewer: Viewer, rigId: string, body: BodyOf<typeof reviseRig>): Promise<Observatory> =>
-    changing(viewer, async (queries) => reviseRigAs(queries, viewer.observatoryId, rigId, body)),
+    changing(viewer, async (queries) => {
+      const { goalFates = [], ...wish } = body;
+      const { name } = await rigNamed(queries, viewer.observatoryId, rigId);
+      await reviseRigAs(queries, viewer.observatoryId, rigId, wish);
+      await settleGoals(queries, { changes, viewer, rigId, rigName: name }, goalFates);
+    }),
 });
 
 async function rigNamed(queries: Queries, observatoryId: string, rigId: string): Promise<RigRecord> {
@@ -153,7 +159,7 @@ async function reviseRigAs(
   queries: Queries,
   observatoryId: string,
   rigId: string,
-  { basedOnSeq, slots, ...fields }: BodyOf<typeof reviseRig>,
+  { basedOnSeq, slots, ...fields }: Omit<BodyOf<typeof reviseRig>, 'goalFates'>,
 ): Promise<void> {
   const rig = await rigNamed(queries, observatoryId, rigId);
   refuseOldBase(rig.revisionSeq, basedOnSeq);

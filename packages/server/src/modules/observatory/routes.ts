@@ -10,6 +10,7 @@ import {
   editFilter,
   editObservatory,
   previewRig,
+  readGearChanges,
   readObservatory,
   removeClosure,
   renameRecipe,
@@ -45,6 +46,7 @@ export async function observatoryRoutes(
   serve(app, previewRig, async ({ viewer, params, body }) => ({
     effects: await service.effects(viewer, params.id, body),
   }));
+  serve(app, readGearChanges, async ({ viewer, params }) => service.gearChanges(viewer, params.id));
   serve(app, reviseRig, async ({ viewer, params, body }) => service.reviseRig(viewer, params.id, body));
   serve(app, setLearnsTimes, async ({ viewer, params, body }) =>
     service.setLearnsTimes(viewer, params.id, body.learnsTimes),

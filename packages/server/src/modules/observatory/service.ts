@@ -9,6 +9,7 @@ import type { ChangeService } from '../changes/index.ts';
 import { createCameraModes } from './camera-modes.ts';
 import { createClimate } from './climate.ts';
 import { createFilters } from './filters.ts';
+import { createGearChanges } from './gear-changes.ts';
 import { createRecipes } from './recipes.ts';
 import type { RigRecord, SiteRecord } from './repository.ts';
 import {
@@ -24,6 +25,7 @@ import {
 } from './repository.ts';
 import { createRetiring } from './retiring.ts';
 import { createRigs } from './rigs.ts';
+import { registerGoalFates } from './running-goals.ts';
 import { createSite } from './site.ts';
 
 export type { RigRecord, SiteRecord };
@@ -44,6 +46,7 @@ export interface ObservatoryUse {
 }
 
 export function createObservatoryService({ database, clock, changes }: ObservatoryParts) {
+  registerGoalFates(changes);
   const tonight = (site: SiteRecord): string => nightDateAt(clock.nowUtcMs(), site.timeZone);
 
   async function read(observatoryId: string): Promise<Observatory> {
@@ -93,6 +96,7 @@ export function createObservatoryService({ database, clock, changes }: Observato
     ...createSite(use),
     ...createClimate(use),
     ...createRigs(use),
+    ...createGearChanges(use),
     ...createCameraModes(use),
     ...createFilters(use),
     ...createRecipes(use),

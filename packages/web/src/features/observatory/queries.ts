@@ -22,6 +22,7 @@ import {
   editObservatory,
   editRigDevices,
   editSurveySource,
+  readGearChanges,
   readNightSky,
   readObservatory,
   readRigDevices,
@@ -55,6 +56,12 @@ export const useSunset = (place: QueryOf<typeof checkSunset> | null) =>
     queryFn: ({ signal }) => call(checkSunset, { query: place!, signal }),
     enabled: place !== null,
     retry: false,
+  });
+
+export const useGearChanges = (rigId: string) =>
+  useQuery({
+    queryKey: ['observatory', 'gear changes', rigId],
+    queryFn: ({ signal }) => call(readGearChanges, { params: { id: rigId }, signal }),
   });
 
 export const useStepTimes = (rigId: string, enabled: boolean) =>

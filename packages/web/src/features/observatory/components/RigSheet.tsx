@@ -11,6 +11,7 @@ import { holderWords, isChoice, RIG_GROUPS } from '../rig-fields.ts';
 import { DEVICE_WORDS, rigFacts } from '../view-model.ts';
 import { CameraModes } from './CameraModes.tsx';
 import { FilterHolder } from './FilterHolder.tsx';
+import { GearChanges } from './GearChanges.tsx';
 import { MeasuredTimes } from './MeasuredTimes.tsx';
 import { RigActions } from './RigActions.tsx';
 import { RigDevices } from './RigDevices.tsx';
@@ -73,6 +74,9 @@ export function RigSheet({ rig, filters, zone, mayEdit, changes }: RigSheetProps
             )}
           </Fold>
         ))}
+        <Fold title="Changes" summary="star size, guiding and overhead before and after each">
+          <GearChanges rig={rig} zone={zone} />
+        </Fold>
         <Fold title="Filters" summary={holderWords(rig)}>
           <FilterHolder rig={rig} filters={filters} mayEdit={mayEdit} change={change} />
         </Fold>
