@@ -101,6 +101,7 @@ interface Compared {
   readonly standardErrorE: number;
   readonly sepErrorE: number;
   readonly trail: boolean;
+  readonly trailsFound: number;
 }
 
 const nearest = <T extends { x: number; y: number }>(all: readonly T[], { x, y }: { x: number; y: number }): T | null =>
@@ -110,7 +111,7 @@ async function compare(name: string): Promise<Compared> {
   const read = <T>(ending: string): T => JSON.parse(readFileSync(join(folder, name + ending), 'utf8')) as T;
   const [truth, judged] = [read<Truth>('.json'), read<Judged>('.sep.json')];
   const { picture } = await readFramePicture(readFileSync(join(folder, `${name}.fits`)));
-  const { sky, stars: found } = pictureLight(picture);
+  const { sky, stars: found, trails } = pictureLight(picture);
   const noiseE2 = truth.skyE + truth.readNoiseE ** 2;
   const snr = ({ flux, sigma }: TrueStar): number => flux / Math.sqrt(flux + 4 * Math.PI * sigma ** 2 * noiseE2);
   const isInside = ({ x, y }: TrueStar): boolean => x > EDGE_PX && y > EDGE_PX && x < picture.widthPx - EDGE_PX && y < picture.heightPx - EDGE_PX; // prettier-ignore
@@ -136,6 +137,7 @@ async function compare(name: string): Promise<Compared> {
     standardErrorE: (1.253 * Math.sqrt(noiseE2)) / Math.sqrt(picture.widthPx * picture.heightPx),
     sepErrorE: (judged.level - truth.offset) * truth.gain - truth.skyE,
     trail: truth.trail,
+    trailsFound: trails.length,
   };
 }
 
@@ -148,6 +150,8 @@ function report(title: string, frames: readonly Compared[]): void {
   console.log(`  found ${percent(sum((one) => one.found) / sum((one) => one.wanted))}; false ${percent(sum((one) => one.falseOnes) / sum((one) => one.detections))}`); // prettier-ignore
   const clean = frames.filter(({ trail }) => !trail);
   console.log(`  false without the frames that have a trail ${percent(clean.reduce((a, one) => a + one.falseOnes, 0) / clean.reduce((a, one) => a + one.detections, 0))}`); // prettier-ignore
+  const crossed = frames.filter(({ trail }) => trail);
+  console.log(`  trails found in ${crossed.filter(({ trailsFound }) => trailsFound > 0).length} of ${crossed.length} frames that have one, in ${clean.filter(({ trailsFound }) => trailsFound > 0).length} of the ${clean.length} others`); // prettier-ignore
   for (const [from, to] of [
     [0.9, 1.2],
     [1.2, 1.8],

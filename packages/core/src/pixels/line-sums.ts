@@ -18,7 +18,8 @@ export function lineSums(cells: Float32Array, side: number): LineSums {
   return { values: sums, placeOf: (startRow, rise) => rise * rows + startRow + side };
 }
 
-/** Each strip with its right neighbour: a line over both rises by as much in either, and by one more between them or not. */
+/** Each strip with its right neighbour: a line over both rises by as much in either, and by one more between them or not. Lines that
+ * enter below the square by more than they rise meet nothing. */
 function joinedInPairs(sums: Float32Array, width: number, rows: number): Float32Array<ArrayBuffer> {
   const joined = new Float32Array(sums.length);
   const strip = width * rows;
@@ -27,7 +28,8 @@ function joinedInPairs(sums: Float32Array, width: number, rows: number): Float32
       const half = rise >> 1;
       const [from, with_, to] = [left + half * rows, left + strip + half * rows, left + rise * rows];
       const shift = half + (rise & 1);
-      for (let row = 0; row < rows - shift; row++) joined[to + row] = sums[from + row] + sums[with_ + row + shift];
+      const first = Math.max(0, rows / 2 - rise);
+      for (let row = first; row < rows - shift; row++) joined[to + row] = sums[from + row] + sums[with_ + row + shift];
       for (let row = rows - shift; row < rows; row++) joined[to + row] = sums[from + row];
     }
   return joined;

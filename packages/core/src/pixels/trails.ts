@@ -15,8 +15,10 @@ export interface Trail {
   readonly sigmas: number;
 }
 
-/** Cells along the longer side. */
-const SIDE = 256;
+/** Cells along the longer side at most; so many pixels of a small picture make one. */
+const MOST_CELLS = 256;
+const FEWEST_CELLS = 64;
+const LEAST_CELL_PX = 4;
 /** Of half a million lines chance makes none this bright; what is left of bright stars must not either. */
 const LEAST_SIGMAS = 8;
 /** One bright cell is no line. */
@@ -102,6 +104,8 @@ const LIT_RADII = 4;
 const MOST_LOOKED = 12;
 
 interface Cells extends Pick<Picture, 'widthPx' | 'heightPx'> {
+  /** Of the square that they lie in. */
+  readonly side: number;
   readonly sidePx: number;
   readonly across: number;
   readonly down: number;
@@ -114,11 +118,14 @@ interface Cells extends Pick<Picture, 'widthPx' | 'heightPx'> {
 
 function cellsOf(picture: Picture, sky: SkyBackground, isLit: Uint8Array): Cells {
   const { widthPx, heightPx } = picture;
-  const sidePx = Math.max(2, Math.ceil(Math.max(widthPx, heightPx) / SIDE));
+  const longPx = Math.max(widthPx, heightPx);
+  let side = FEWEST_CELLS;
+  while (side < MOST_CELLS && longPx > side * LEAST_CELL_PX) side *= 2;
+  const sidePx = Math.ceil(longPx / side);
   const [across, down] = [Math.floor(widthPx / sidePx), Math.floor(heightPx / sidePx)];
   const margin = Math.ceil(MARGIN_PX / sidePx);
-  const sigmas = new Float32Array(SIDE * SIDE);
-  const isUsed = new Float32Array(SIDE * SIDE);
+  const sigmas = new Float32Array(side * side);
+  const isUsed = new Float32Array(side * side);
   for (let row = margin; row < down - margin; row++)
     for (let column = margin; column < across - margin; column++) {
       const light = cellLight(picture, isLit, { x0: column * sidePx, y0: row * sidePx, sidePx });
@@ -126,10 +133,10 @@ function cellsOf(picture: Picture, sky: SkyBackground, isLit: Uint8Array): Cells
       const middle = (sidePx - 1) / 2;
       const above = light.mean - sky.levelAt(column * sidePx + middle, row * sidePx + middle);
       const value = (above * Math.sqrt(light.darkPx)) / Math.max(sky.noise, 1e-9);
-      sigmas[row * SIDE + column] = Math.max(-MOST_OF_CELL, Math.min(MOST_OF_CELL, value));
-      isUsed[row * SIDE + column] = 1;
+      sigmas[row * side + column] = Math.max(-MOST_OF_CELL, Math.min(MOST_OF_CELL, value));
+      isUsed[row * side + column] = 1;
     }
-  return { widthPx, heightPx, sidePx, across, down, margin, sigmas, isUsed, looked: 0 };
+  return { widthPx, heightPx, side, sidePx, across, down, margin, sigmas, isUsed, looked: 0 };
 }
 
 function cellLight(
@@ -147,43 +154,82 @@ function cellLight(
   return { mean: darkPx === 0 ? 0 : sum / darkPx, darkPx };
 }
 
-/** The four ways of laying the square so that every line rises by at most its side from left to right. */
-const LAYS = [
-  (along: number, beside: number): number => beside * SIDE + along,
-  (along: number, beside: number): number => (SIDE - 1 - beside) * SIDE + along,
-  (along: number, beside: number): number => along * SIDE + beside,
-  (along: number, beside: number): number => along * SIDE + (SIDE - 1 - beside),
-] as const;
+/** A way of laying a square of cells so that every line rises by at most its side from left to right: across the columns or down the
+ * rows, each as it is or turned over. */
+interface Lay {
+  readonly side: number;
+  readonly isDown: boolean;
+  readonly isTurned: boolean;
+}
+const laysOf = (side: number): Lay[] =>
+  [false, true].flatMap((isDown) => [false, true].map((isTurned) => ({ side, isDown, isTurned })));
 
 interface Line {
-  readonly lay: (typeof LAYS)[number];
+  readonly lay: Lay;
   readonly startRow: number;
   readonly rise: number;
   readonly sigmas: number;
 }
 
-function laid(values: Float32Array, lay: Line['lay']): Float32Array {
+function placeIn({ side, isDown, isTurned }: Lay, along: number, beside: number): number {
+  const row = isTurned ? side - 1 - beside : beside;
+  return isDown ? along * side + row : row * side + along;
+}
+
+function laid(values: Float32Array, lay: Lay): Float32Array {
   const turned = new Float32Array(values.length);
-  for (let beside = 0; beside < SIDE; beside++)
-    for (let along = 0; along < SIDE; along++) turned[beside * SIDE + along] = values[lay(along, beside)];
+  const { side } = lay;
+  for (let beside = 0; beside < side; beside++)
+    for (let along = 0; along < side; along++) turned[beside * side + along] = values[placeIn(lay, along, beside)];
   return turned;
 }
 
+interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Where, along and beside, the cells lie that are looked at. */
+function spansOf({ across, down, margin }: Cells, { side, isDown, isTurned }: Lay): { along: Span; beside: Span } {
+  const [wide, high] = [
+    { from: margin, to: across - margin },
+    { from: margin, to: down - margin },
+  ];
+  const [along, beside] = isDown ? [high, wide] : [wide, high];
+  return { along, beside: isTurned ? { from: side - beside.to, to: side - beside.from } : beside };
+}
+
+/** How many of the cells that are looked at a line passes, to within one. */
+function lengthOn(
+  { along, beside }: { along: Span; beside: Span },
+  side: number,
+  startRow: number,
+  rise: number,
+): number {
+  const step = rise / (side - 1);
+  const enters = step === 0 ? (startRow >= beside.from ? 0 : Infinity) : (beside.from - startRow) / step;
+  const leaves = step === 0 ? (startRow < beside.to ? side : 0) : (beside.to - startRow) / step;
+  return Math.min(along.to, leaves) - Math.max(along.from, enters);
+}
+
 /** @returns null where none is bright enough */
-function brightestLine({ sigmas, isUsed, across, down }: Cells): Line | null {
-  const leastCells = LEAST_LENGTH_SHARE * Math.min(across, down);
-  const leastSum = LEAST_SIGMAS * Math.sqrt(leastCells);
+function brightestLine(cells: Cells): Line | null {
+  const leastCells = LEAST_LENGTH_SHARE * Math.min(cells.across - 2 * cells.margin, cells.down - 2 * cells.margin);
   let best: Line | null = null;
-  for (const lay of LAYS) {
-    const [light, used] = [lineSums(laid(sigmas, lay), SIDE), lineSums(laid(isUsed, lay), SIDE)];
-    for (let rise = 0; rise < SIDE; rise++) {
+  const { side } = cells;
+  for (const lay of laysOf(side)) {
+    const light = lineSums(laid(cells.sigmas, lay), side);
+    const spans = spansOf(cells, lay);
+    for (let rise = 0; rise < side; rise++) {
       const first = light.placeOf(0, rise);
-      for (let startRow = -rise; startRow < SIDE; startRow++) {
-        const [sum, cells] = [light.values[first + startRow], used.values[first + startRow]];
-        // Lines without much light are most of them, and not worth a root.
-        if (sum < leastSum || cells < leastCells) continue;
-        const value = sum / Math.sqrt(cells);
-        if (value > (best?.sigmas ?? LEAST_SIGMAS)) best = { lay, startRow, rise, sigmas: value };
+      for (let startRow = -rise; startRow < side; startRow++) {
+        const sum = light.values[first + startRow];
+        // Lines without much light are most of them, and not worth a closer look.
+        if (sum < (best?.sigmas ?? LEAST_SIGMAS) * Math.sqrt(leastCells)) continue;
+        const length = lengthOn(spans, side, startRow, rise);
+        if (length < leastCells) continue;
+        const sigmas = sum / Math.sqrt(length);
+        if (sigmas > (best?.sigmas ?? LEAST_SIGMAS)) best = { lay, startRow, rise, sigmas };
       }
     }
   }
@@ -193,9 +239,9 @@ function brightestLine({ sigmas, isUsed, across, down }: Cells): Line | null {
 /** The cells that a line passes within the square, from its left end, and as many beside it. */
 function placesOf({ lay, startRow, rise }: Line, besideCells = 0): number[] {
   const places: number[] = [];
-  lineCells(SIDE, startRow, rise).forEach((row, column) => {
+  lineCells(lay.side, startRow, rise).forEach((row, column) => {
     const beside = row + besideCells;
-    if (beside >= 0 && beside < SIDE) places.push(lay(column, beside));
+    if (beside >= 0 && beside < lay.side) places.push(placeIn(lay, column, beside));
   });
   return places;
 }
@@ -224,8 +270,8 @@ function trailOn(cells: Cells, line: Line): Part | null {
   return best && isNarrow(cells, line) ? best : null;
 }
 
-function isInside({ across, down, margin }: Cells, place: number): boolean {
-  const [column, row] = [place % SIDE, Math.floor(place / SIDE)];
+function isInside({ side, across, down, margin }: Cells, place: number): boolean {
+  const [column, row] = [place % side, Math.floor(place / side)];
   return column >= margin && row >= margin && column < across - margin && row < down - margin;
 }
 const edgeOf = (piece: number, count: number): number => Math.floor((piece * count) / PIECES);
@@ -255,8 +301,8 @@ function isNarrow(cells: Cells, line: Line): boolean {
 function inPixels(cells: Cells, line: Line, { first, last, sigmas }: Part): Trail {
   const places = placesOf(line).filter((place) => isInside(cells, place));
   const pixel = (place: number): Place => {
-    const { sidePx } = cells;
-    return { x: (place % SIDE) * sidePx + (sidePx - 1) / 2, y: Math.floor(place / SIDE) * sidePx + (sidePx - 1) / 2 };
+    const { side, sidePx } = cells;
+    return { x: (place % side) * sidePx + (sidePx - 1) / 2, y: Math.floor(place / side) * sidePx + (sidePx - 1) / 2 };
   };
   const [begin, end] = [pixel(places[first]), pixel(places[last])];
   const from = first === 0 ? toEdge(cells, end, begin) : begin;
