@@ -24,6 +24,8 @@ export const FilterDepth = Type.Object({
   measured: Type.Integer(),
   /** Of those that are measured. */
   exposureSec: Type.Number(),
+  /** What these are worth, in seconds as the better of them were. */
+  worthSec: Type.Number(),
   /** By cell, row by row from the north-east; null where nothing was gathered. */
   cells: Type.Array(Nullable(Mag)),
   /** What the project wants; null where it wants none, and of the archive. */

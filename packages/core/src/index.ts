@@ -125,6 +125,7 @@ export * from './sky/middle.ts';
 export * from './sky/night-arcs.ts';
 export * from './targets/worth.ts';
 export * from './depth/depth-map.ts';
+export * from './depth/shift-counts.ts';
 export * from './framing/edges.ts';
 export * from './framing/fit.ts';
 export * from './framing/reframing.ts';

@@ -1,7 +1,7 @@
 // How deep a project has got, place by place, from its measured files; and what the archive holds over the field that it frames.
 import type { FilterDepth, ProjectDepth, WantedDepth } from '@meridiem/contract';
 import type { DeepExposure, DepthGrid } from '@meridiem/core';
-import { depthGrid, depthMap, depthSummary } from '@meridiem/core';
+import { depthGrid, depthMap, depthSummary, worthSec } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import { notFound } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
@@ -83,7 +83,8 @@ function filterDepth(
   const own = exposures.filter(({ filterId }) => filterId === filter.filterId);
   const cells = grid && own.length > 0 ? depthMap(own, grid).map(rounded) : [];
   const exposureSec = own.reduce((sum, exposure) => sum + exposure.exposureSec, 0);
-  return { ...filter, wanted: null, measured: own.length, exposureSec, cells, summary: depthSummary(cells) };
+  const told = { measured: own.length, exposureSec, worthSec: worthSec(own) };
+  return { ...filter, wanted: null, ...told, cells, summary: depthSummary(cells) };
 }
 
 /** Most exposures first. */

@@ -57,7 +57,7 @@ async function settle(
     projectId,
     words:
       fate === 'new'
-        ? `${count} begun anew after ${rigName} was changed`
+        ? `${count} go on as new ones after ${rigName} was changed`
         : `${count} closed, for ${rigName} was changed`,
     before: {},
     after: { closed, added },

@@ -8,10 +8,11 @@ import { Choice } from '../../ui/Choice.tsx';
 import { Empty, Failure, Loading } from '../../ui/states.tsx';
 import { count, percent } from '../../words/format.ts';
 import { DepthPicture, inkOf } from './components/DepthPicture.tsx';
+import { NextHours } from './components/NextHours.tsx';
 import type { WantDepthProps } from './components/WantDepth.tsx';
 import { WantDepth } from './components/WantDepth.tsx';
 import type { Band, Grid } from './view-model.ts';
-import { bandsOf, nextHoursWords, ofWords, wantedWords } from './view-model.ts';
+import { bandsOf, ofWords, wantedWords } from './view-model.ts';
 
 /** How faint a glow a project shows, place by place, filter by filter. */
 export default function DepthPage() {
@@ -69,7 +70,7 @@ export default function DepthPage() {
           />
         </>
       )}
-      {of === 'project' && <NextHours filters={filters} />}
+      {of === 'project' && <NextHours filters={filters} mayEdit={data.mayEdit} projectId={id} />}
       {sources.length > 0 && <Sources sources={sources} />}
       {withDepth.length < filters.length && shown && (
         <p className="mt-3 text-soft">
@@ -106,21 +107,6 @@ function Nothing({ of, hasField }: { readonly of: 'project' | 'archive'; readonl
     </Empty>
   ) : (
     <Empty title="No field to look under.">The project has no panel with a place on the sky.</Empty>
-  );
-}
-
-/** Where the next hours gain most. */
-function NextHours({ filters }: Pick<ProjectDepth, 'filters'>) {
-  const words = nextHoursWords(filters);
-  if (!words) return null;
-  return (
-    <section aria-label="The next hours" className="mt-5">
-      <h2 className="text-xl">The next hours</h2>
-      <p className="mt-1 max-w-[75ch]">Two more hours add to signal over noise: {words}.</p>
-      <p className="max-w-[75ch] text-soft">
-        By the time gathered in each filter, under skies like these. Wanted counts are changed on the project’s page.
-      </p>
-    </section>
   );
 }
 

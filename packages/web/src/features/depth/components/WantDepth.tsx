@@ -1,9 +1,10 @@
 import type { FilterDepth, WantedDepth } from '@meridiem/contract';
-import { editGoal, readProject, setDepthWish } from '@meridiem/contract';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { setDepthWish } from '@meridiem/contract';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call, wordsOf } from '../../../app/api.ts';
 import { Labelled } from '../../../ui/Labelled.tsx';
+import { useGoals, useWantCounts } from '../queries.ts';
 import type { TypedDepth } from '../view-model.ts';
 import { asTyped, countsForDepth, depthProblems, depthWords, readWanted, wantedWords } from '../view-model.ts';
 
@@ -88,26 +89,20 @@ function Keep({ filter, projectId, typed, onGivenUp }: KeepProps) {
 
 /** Goals in this filter set to what the depth takes. */
 function Counts({ filter, projectId, wanted }: Omit<WantDepthProps, 'mayEdit'> & { readonly wanted: WantedDepth }) {
-  const queryClient = useQueryClient();
-  const { data: project } = useQuery({
-    queryKey: ['project', projectId],
-    queryFn: ({ signal }) => call(readProject, { params: { id: projectId }, signal }),
-  });
-  const goals = (project?.panels ?? []).flatMap((panel) => panel.goals).filter(({ filterId }) => filterId === filter.filterId); // prettier-ignore
+  const goals = useGoals(projectId).filter(({ filterId }) => filterId === filter.filterId);
   const changes = countsForDepth(goals, filter, wanted);
-  const want = useMutation({
-    mutationFn: async () => {
-      for (const { goal, count } of changes)
-        await call(editGoal, { params: { id: goal.id }, body: { version: goal.version, wanted: count } });
-    },
-    onSettled: () => queryClient.invalidateQueries({ queryKey: ['project', projectId] }),
-  });
+  const want = useWantCounts(projectId);
   if (want.isSuccess) return <p className="text-soft">The goals in {filter.letter} want these exposures now.</p>;
   if (changes.length === 0) return null;
   const [most] = changes.map(({ count }) => count).toSorted((a, b) => b - a);
   return (
     <>
-      <button type="button" className="word-link text-left" disabled={want.isPending} onClick={() => want.mutate()}>
+      <button
+        type="button"
+        className="word-link text-left"
+        disabled={want.isPending}
+        onClick={() => want.mutate(changes)}
+      >
         Want these exposures in the goals (
         {changes.length === 1 ? most : `${changes.length} panels, up to ${most} each`})
       </button>
