@@ -115,7 +115,9 @@ test('a guest looks and can change nothing', async ({ page }) => {
   await expect(page.getByRole('button', { name: /Publish|Play/ })).toHaveCount(0);
 });
 
-// Colours are no others than on a wide screen, where each theme is looked at.
+/** What a narrow screen can get wrong that a wide one does not: names, roles and colours are looked at there. */
+const OF_THE_WIDTH = ['aria-hidden-focus', 'button-name', 'link-name', 'nested-interactive', 'scrollable-region-focusable', 'target-size']; // prettier-ignore
+
 test('every page is read on a phone without scrolling sideways or a serious fault, and its menu leads to the others', async ({
   page,
 }) => {
@@ -130,7 +132,7 @@ test('every page is read on a phone without scrolling sideways or a serious faul
     await settled(page);
     const beyond = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     expect([path, beyond]).toEqual([path, 0]);
-    expect([path, await seriousFaults(page)]).toEqual([path, []]);
+    expect([path, await seriousFaults(page, OF_THE_WIDTH)]).toEqual([path, []]);
   }
   await page.getByRole('button', { name: 'Menu' }).click();
   await page.getByRole('menuitem', { name: 'Visits' }).click();

@@ -2,12 +2,11 @@ import { defineConfig } from '@playwright/test';
 import { chromiumOptions } from './chromium.ts';
 
 const PART = process.env.MERIDIEM_BROWSER_PART;
-/** Files of the suite by their first letter: parts that go side by side, about as long as each other, and what is held to the clock,
+/** Files of the suite by their first letter: two parts that go side by side, about as long as each other, and what is held to the clock,
  * which has the machine to itself. */
 const PARTS: Readonly<Record<string, RegExp>> = {
-  first: /\/[a-ce-hln]-[^/]+\.spec\.ts$/,
-  second: /\/[dio]-[^/]+\.spec\.ts$/,
-  third: /\/[jmp]-[^/]+\.spec\.ts$/,
+  first: /\/[a-hno]-[^/]+\.spec\.ts$/,
+  second: /\/(?![a-hno]-|k-speed)[^/]+\.spec\.ts$/,
   timed: /\/k-speed\.spec\.ts$/,
 };
 

@@ -10,7 +10,7 @@ import { Client } from 'pg';
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..');
 const NODE_FLAGS = ['--conditions', '@meridiem/source', '--import', 'tsx'];
-/** Parts of the suite go side by side, each with an application of its own. */
+/** Two parts of the suite go side by side, each with an application of its own. */
 const PART = process.env.MERIDIEM_BROWSER_PART ?? 'whole';
 const RESULTS = join(root, 'test-results', PART);
 const STATE_FILE = join(RESULTS, 'stack.json');

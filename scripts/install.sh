@@ -33,8 +33,12 @@ postgres_bin() {
 
 install_postgres() { [ -n "$(postgres_bin)" ] || install_debian PostgreSQL postgresql; }
 
-chromium_path() { command -v chromium || command -v chromium-browser || command -v google-chrome; }
-install_chromium() { [ -n "$(chromium_path)" ] || install_debian Chromium chromium; }
+# The shell without windows is smaller and quicker, where Debian has it.
+chromium_path() { command -v chromium-headless-shell || command -v chromium || command -v chromium-browser || command -v google-chrome; }
+install_chromium() {
+  [ -n "$(chromium_path)" ] && return
+  if apt-cache show chromium-headless-shell >/dev/null 2>&1; then install_debian Chromium chromium-headless-shell; else install_debian Chromium chromium; fi
+}
 
 build_web() {
   local stamp="$ROOT/packages/web/dist/.meridiem-sources" sources
