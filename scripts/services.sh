@@ -55,6 +55,7 @@ start_services() {
   export MERIDIEM_SIMULATOR_PORT="$(free_port "$((MERIDIEM_PORT + 1000))")"
   export MERIDIEM_SIMULATOR_URL="http://127.0.0.1:$MERIDIEM_SIMULATOR_PORT"
   export MERIDIEM_WEB_ROOT="$ROOT/packages/web/dist" MERIDIEM_CATALOGUE="$ROOT/packages/server/catalogue" MERIDIEM_CACHE="$STATE/cache" MERIDIEM_FRAMES="$STATE/frames" MERIDIEM_RIGS="$STATE/rigs"
+  export MERIDIEM_STARS="${MERIDIEM_STARS:-$STATE/stars.bin}"
   export MERIDIEM_OWN_DATABASE=1
   # The runner of one machine stands beside its devices.
   export MERIDIEM_RUNNER_SITE="${MERIDIEM_RUNNER_SITE:-this machine}"

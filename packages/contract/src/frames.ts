@@ -59,6 +59,8 @@ export const FrameFigures = Type.Object({
   /** Where it points, by its stars; null where they do not say. */
   pointing: Nullable(
     Type.Object({
+      /** Its stars, the coordinates written in its file, or a program of the site's own. */
+      by: oneOf(['stars', 'header', 'solver'] as const),
       raDeg: Type.Number(),
       decDeg: Type.Number(),
       /** Of the direction in which rows are counted up, east of north. */

@@ -17,6 +17,10 @@ export interface Config {
   readonly cacheFolder: string | null;
   /** Where the runner keeps frames; null: no file is on this server. */
   readonly framesFolder: string | null;
+  /** A list of faint stars that pictures of the real sky are solved by; null: the shipped ones alone. */
+  readonly deepStarsFile: string | null;
+  /** A program of the site's own that says where a picture points, asked where its stars do not tell. */
+  readonly solverProgram: string | null;
   /** Hosts that another source of sky pictures may be on. */
   readonly surveyHosts: readonly string[];
   /** Hosts that devices may be on, with their ports. */
@@ -78,6 +82,8 @@ export function configFrom(environment: NodeJS.ProcessEnv): Config {
     simulatorUrl: environment.MERIDIEM_SIMULATOR_URL ?? null,
     cacheFolder: environment.MERIDIEM_CACHE ?? null,
     framesFolder: environment.MERIDIEM_FRAMES ?? null,
+    deepStarsFile: environment.MERIDIEM_STARS ?? null,
+    solverProgram: environment.MERIDIEM_SOLVER ?? null,
     searchEffort: searchEffortOf(environment.MERIDIEM_SEARCH_EFFORT),
     keptAnswerMs: KEPT_ANSWER_MS,
     surveyHosts: listOf(environment.MERIDIEM_SURVEY_HOSTS),

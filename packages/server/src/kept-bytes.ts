@@ -27,14 +27,20 @@ export async function keptBytes(
   return made;
 }
 
-/** Written beside and renamed: nobody reads half of it. Where it can't be kept, on a full disk say, it is made again. */
-export async function writeBeside(path: string, bytes: Uint8Array): Promise<void> {
+/** Nobody reads half of it. Where it can't be kept, on a full disk say, it is made again. */
+export const writeBeside = (path: string, bytes: Uint8Array): Promise<void> =>
+  writeWhole(path, bytes).catch(() => undefined);
+
+/** Written beside and renamed.
+ * @throws what the disk says */
+export async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
   const beside = `${path}.${process.pid}`;
   try {
     await mkdir(dirname(path), { recursive: true });
     await writeFile(beside, bytes);
     await rename(beside, path);
-  } catch {
+  } catch (error) {
     await rm(beside, { force: true }).catch(() => undefined);
+    throw error;
   }
 }

@@ -54,15 +54,19 @@ const figuresOf = (mag: number): FrameFigures =>
   }) as unknown as FrameFigures;
 
 async function settle(asked: string[] = []): Promise<string[]> {
-  const measuring = createMeasuring(test.database, {
-    draw: () => Promise.reject(new Error('nothing is drawn')),
-    measure: async ({ path }, isPageWaiting) => {
-      const stem = basename(path, '.fits');
-      asked.push(`${stem}${isPageWaiting ? ', waited for' : ''}`);
-      if (stem === 'no-picture') throw new Error('no picture');
-      return figuresOf(Number(stem.split('_')[1]) / 1000);
+  const measuring = createMeasuring(
+    test.database,
+    {
+      draw: () => Promise.reject(new Error('nothing is drawn')),
+      measure: async ({ path }, isPageWaiting) => {
+        const stem = basename(path, '.fits');
+        asked.push(`${stem}${isPageWaiting ? ', waited for' : ''}`);
+        if (stem === 'no-picture') throw new Error('no picture');
+        return figuresOf(Number(stem.split('_')[1]) / 1000);
+      },
     },
-  });
+    { deepStarsFile: null, solverProgram: null },
+  );
   const failed: unknown[] = [];
   const arrivals = createArrivals({ database: test.database, measuring, framesFolder: folder, warn: (error) => failed.push(error) }); // prettier-ignore
   await arrivals.settled();

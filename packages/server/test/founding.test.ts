@@ -32,6 +32,8 @@ beforeAll(async () => {
     simulatorUrl: null,
     cacheFolder: null,
     framesFolder: null,
+    deepStarsFile: null,
+    solverProgram: null,
     surveyHosts: [],
     smtpUrl: null,
     webhookHosts: [],

@@ -148,7 +148,9 @@ describe('other optics', () => {
       expect(fresh[0].ownLimits).toEqual(old.ownLimits);
     }
     for (const id of [closed, anew]) {
-      expect((await test.call('ilse', undoLast)).body.words).toMatch(id === closed ? /closed, for/ : /go on as new ones/);
+      expect((await test.call('ilse', undoLast)).body.words).toMatch(
+        id === closed ? /closed, for/ : /go on as new ones/,
+      );
       const back = (await goalsOf(id)).map(({ id: goalId, enabled, wanted }) => [goalId, enabled, wanted]);
       expect(back).toEqual(before.get(id)!.map(({ id: goalId, enabled, wanted }) => [goalId, enabled, wanted]));
     }

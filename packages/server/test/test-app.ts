@@ -99,6 +99,8 @@ export async function createTestApp({
     deviceHosts: [],
     cacheFolder: null,
     framesFolder: null,
+    deepStarsFile: null,
+    solverProgram: null,
     surveyHosts: [],
     smtpUrl: null,
     webhookHosts: [],

@@ -3,24 +3,21 @@ import { readFile } from 'node:fs/promises';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
 import type { FrameFigures } from '@meridiem/contract';
-import type { FramePicture, MeasuredStar, PartName, SkyPosition, StarField } from '@meridiem/core';
+import type { FramePicture, PartName } from '@meridiem/core';
 import {
   brightened,
   figuresOf,
   histogram,
   partNamed,
   readFramePicture,
-  SEARCH_RADIUS_DEG,
   pictureLight,
   skyBackground,
-  solveField,
-  zeroPointOf,
 } from '@meridiem/core';
-import type { StarTable } from '../sky/star-table.ts';
-import { loadStars, solvingCatalogue } from '../sky/star-table.ts';
 import type { CalibratedBy } from './calibrating.ts';
 import { calibratedBy } from './calibrating.ts';
 import { greyPng } from './grey-png.ts';
+import type { PointingHint, SolvingBy } from './pointing.ts';
+import { pointingOf } from './pointing.ts';
 
 export interface DrawJob {
   readonly path: string;
@@ -42,22 +39,12 @@ export async function drawJob({ path, part, px, by, cacheFolder }: DrawJob): Pro
   return greyPng(brightened(picture, skyBackground(picture), partNamed(picture, part, px), px));
 }
 
-/** Where a picture is thought to point, and what it was taken with. */
-export interface PointingHint {
-  /** null: no place is known, so none is looked for. */
-  readonly near: SkyPosition | null;
-  readonly scaleArcsecPerPx: number;
-  readonly exposureSec: number;
-  /** Whether the rendered faint stars are in it. */
-  readonly isSimulated: boolean;
-}
-
-export interface MeasureJob extends PointingHint {
+export interface MeasureJob extends PointingHint, SolvingBy {
   readonly path: string;
 }
 
 export async function measureJob({ path, ...hint }: MeasureJob): Promise<FrameFigures> {
-  const picture = await pictureOf(path);
+  const { picture, cards } = await frameOf(path);
   let to = SIXTEEN_BITS;
   for (const value of picture.pixels) if (value > to) to = value;
   const { widthPx, heightPx } = picture;
@@ -67,34 +54,11 @@ export async function measureJob({ path, ...hint }: MeasureJob): Promise<FrameFi
     ...{ widthPx, heightPx, ...figuresOf(sky, stars) },
     histogram: { to, counts: [...counts], saturatedShare },
     trails,
-    ...pointingOf({ widthPx, heightPx, stars }, hint),
-  };
-}
-
-let table: StarTable | null = null;
-
-function pointingOf(
-  field: StarField & { readonly stars: readonly MeasuredStar[] },
-  { near, scaleArcsecPerPx, exposureSec, isSimulated }: PointingHint,
-): Pick<FrameFigures, 'pointing' | 'notSolved' | 'zeroPoint'> {
-  if (!near) return { pointing: null, notSolved: 'it is not known where it should point', zeroPoint: null };
-  table ??= loadStars();
-  const hint = { near, radiusDeg: SEARCH_RADIUS_DEG, scaleArcsecPerPx };
-  const solved = solveField(field, hint, solvingCatalogue(table, isSimulated));
-  if (!solved.isSolved) return { pointing: null, notSolved: solved.words, zeroPoint: null };
-  const { centre, positionAngleDeg, isMirrored, matches, meanResidualArcsec } = solved;
-  const known = matches.map(({ star, sky }) => ({ ...field.stars[star], mag: sky.mag }));
-  return {
-    pointing: {
-      ...{ ...centre, positionAngleDeg, isMirrored, meanResidualArcsec },
-      scaleArcsecPerPx: solved.scaleArcsecPerPx,
-      starCount: matches.length,
-    },
-    notSolved: null,
-    zeroPoint: zeroPointOf(known, exposureSec),
+    ...(await pointingOf({ path, cards, field: { widthPx, heightPx, stars } }, hint)),
   };
 }
 
 const unzip = promisify(gunzip);
-const pictureOf = async (path: string): Promise<FramePicture> =>
-  (await readFramePicture(await readFile(path), (packed) => unzip(packed))).picture;
+const frameOf = async (path: string): ReturnType<typeof readFramePicture> =>
+  readFramePicture(await readFile(path), (packed) => unzip(packed));
+const pictureOf = async (path: string): Promise<FramePicture> => (await frameOf(path)).picture;

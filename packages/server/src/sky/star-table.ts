@@ -2,6 +2,8 @@
 import { readFileSync } from 'node:fs';
 import type { SkyPosition, SkyStar, StarCatalogue } from '@meridiem/core';
 import { angleBetweenDeg, FAINT_FROM_MAG, faintStarsAround, unitVector } from '@meridiem/core';
+import type { DeepStars } from './deep-stars.ts';
+import { deepStarsAround } from './deep-stars.ts';
 
 export interface StarTable {
   readonly raDeg: Float32Array;
@@ -49,11 +51,13 @@ function firstAt(ascending: Float32Array, limit: number): number {
   return low;
 }
 
-/** What pictures are solved by. @param isSimulated whether the picture shows the rendered faint stars as well, which no real
- * one does */
+/** What pictures are solved by: those of simulated skies show the rendered faint stars, those of real ones what the owner's list holds.
+ * @param deep null: none was loaded */
 export const solvingCatalogue =
-  (table: StarTable, isSimulated: boolean): StarCatalogue =>
-  (centre, radiusDeg, faintestMag) => [
-    ...[...starsWithin(table, centre, radiusDeg)].filter(({ mag }) => mag <= faintestMag),
-    ...(isSimulated && faintestMag > FAINT_FROM_MAG ? faintStarsAround(centre, radiusDeg, faintestMag) : []),
-  ];
+  (table: StarTable, deep: DeepStars | null, isSimulated: boolean): StarCatalogue =>
+  (centre, radiusDeg, faintestMag) => {
+    const bright = [...starsWithin(table, centre, radiusDeg)].filter(({ mag }) => mag <= faintestMag);
+    if (faintestMag <= FAINT_FROM_MAG) return bright;
+    if (isSimulated) return [...bright, ...faintStarsAround(centre, radiusDeg, faintestMag)];
+    return deep ? [...bright, ...deepStarsAround(deep, centre, radiusDeg, faintestMag)] : bright;
+  };

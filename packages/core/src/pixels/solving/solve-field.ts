@@ -79,16 +79,24 @@ export function solveField(field: StarField, hint: SolveHint, catalogue: StarCat
     if (known < FEWEST_STARS)
       return { isSolved: false, words: `${known.toFixed(1)} catalogue stars in a field like this are too few` };
     const plate = lookFor(search);
-    if (plate) return solvedBy(plate, search, stars.slice(0, MOST_FITTED), catalogue);
+    if (plate) return solvedBy(plate, search, stars, catalogue);
     if (stars.length <= count) break;
   }
   return { isSolved: false, words: `no field like it within ${hint.radiusDeg}° of where it should be` };
 }
 
-const fromMiddle = ({ stars, widthPx, heightPx }: StarField): Flat[] =>
+/** Of a picture's field, degrees. */
+export const fieldSides = ({ widthPx, heightPx }: StarField, scaleArcsecPerPx: number): [number, number] => [
+  (widthPx * scaleArcsecPerPx) / 3600,
+  (heightPx * scaleArcsecPerPx) / 3600,
+];
+
+/** Places counted from the picture's middle. */
+export const fromMiddle = ({ stars, widthPx, heightPx }: StarField): Flat[] =>
   stars.map(({ x, y }) => ({ x: x + 0.5 - widthPx / 2, y: y + 0.5 - heightPx / 2 }));
 
-interface Search {
+/** What is looked for, and where. */
+export interface Search {
   readonly hint: SolveHint;
   readonly halfDiagonalDeg: number;
   readonly areaPx: number;
@@ -100,7 +108,7 @@ interface Search {
   readonly sky: readonly (SkyStar & Flat)[];
 }
 
-function searchOf(field: StarField, stars: readonly Flat[], hint: SolveHint, catalogue: StarCatalogue): Search {
+export function searchOf(field: StarField, stars: readonly Flat[], hint: SolveHint, catalogue: StarCatalogue): Search {
   const { widthPx, heightPx } = field;
   const degPerPx = hint.scaleArcsecPerPx / 3600;
   const halfDiagonalDeg = (Math.hypot(widthPx, heightPx) / 2) * degPerPx;
@@ -123,13 +131,13 @@ function brightestOf(catalogue: StarCatalogue, centre: SkyPosition, radiusDeg: n
   return [...found].sort((a, b) => a.mag - b.mag).slice(0, Math.ceil(count));
 }
 
-interface Shapes {
+export interface Shapes {
   readonly quads: readonly Quad[];
   readonly index: QuadIndex;
 }
 
 /** The shapes among the picture's stars as they are, and as in a mirror. */
-function shapesOf(search: Search): Shapes {
+export function shapesOf(search: Search): Shapes {
   const { stars, areaPx } = search;
   const grid = neighbourGrid(stars, Math.sqrt(areaPx / stars.length));
   const quads = new Map<string, Quad>();
@@ -143,9 +151,9 @@ function shapesOf(search: Search): Shapes {
 }
 
 /** @returns the plate of the first field that agrees beyond chance, from where it should be outwards */
-function lookFor(search: Search): Plate | null {
+export function lookFor(search: Search, shapes: Shapes = shapesOf(search)): Plate | null {
   const { sky, stars, hint, areaPx } = search;
-  const { quads, index } = shapesOf(search);
+  const { quads, index } = shapes;
   const degPerPx = hint.scaleArcsecPerPx / 3600;
   const grid = neighbourGrid(sky, Math.sqrt(areaPx / stars.length) * degPerPx);
   const refused = new Set<string>();
@@ -215,12 +223,13 @@ const FIT_ROUNDS_PX = [NEAR_PX, NEAR_PX, FITTED_PX, FITTED_PX];
 const DEEPER = 1.3;
 
 /** Fitted by every star that agrees, again and again about its own middle. */
-function solvedBy(
+export function solvedBy(
   first: Plate,
   { halfDiagonalDeg, areaPx, hint }: Search,
-  stars: readonly Flat[],
+  all: readonly Flat[],
   catalogue: StarCatalogue,
 ): Solved {
+  const stars = all.slice(0, MOST_FITTED);
   const radiusDeg = halfDiagonalDeg * 1.02;
   const fieldDeg = areaPx * (hint.scaleArcsecPerPx / 3600) ** 2;
   const known = brightestOf(

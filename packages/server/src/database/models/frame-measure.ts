@@ -18,6 +18,7 @@ export interface FrameMeasure extends Row<FrameMeasure> {
   histogramCounts: number[];
   saturatedShare: number;
   trails: FrameFigures['trails'];
+  solvedBy: NonNullable<FrameFigures['pointing']>['by'] | null;
   raDeg: number | null;
   decDeg: number | null;
   positionAngleDeg: number | null;
@@ -58,6 +59,7 @@ export const defineFrameMeasure = (sequelize: Sequelize): ModelStatic<FrameMeasu
       histogramCounts: { type: DataTypes.ARRAY(DataTypes.INTEGER), allowNull: false },
       saturatedShare: real(),
       trails: { type: DataTypes.JSONB, allowNull: false },
+      solvedBy: { type: DataTypes.TEXT },
       raDeg: { type: DataTypes.DOUBLE },
       decDeg: { type: DataTypes.DOUBLE },
       positionAngleDeg: { type: DataTypes.DOUBLE },

@@ -6,7 +6,7 @@ import { literal, Op } from 'sequelize';
 import type { Queries } from '../../database/connection.ts';
 import type { FrameMeasure } from '../../database/models/frame-measure.ts';
 import { NOW } from '../../database/now.ts';
-import type { PointingHint } from '../../jobs/frame-job.ts';
+import type { PointingHint } from '../../jobs/pointing.ts';
 
 export interface Measured {
   readonly figures: FrameFigures;
@@ -29,6 +29,7 @@ const figuresOf = (row: FrameMeasure): FrameFigures => {
       row.raDeg === null
         ? null
         : {
+            by: row.solvedBy!,
             raDeg: row.raDeg,
             decDeg: row.decDeg!,
             positionAngleDeg: row.positionAngleDeg!,
@@ -57,6 +58,7 @@ export const storeMeasure = (
     histogramTo: histogram.to,
     histogramCounts: histogram.counts,
     saturatedShare: histogram.saturatedShare,
+    solvedBy: pointing?.by ?? null,
     raDeg: pointing?.raDeg ?? null,
     decDeg: pointing?.decDeg ?? null,
     positionAngleDeg: pointing?.positionAngleDeg ?? null,

@@ -3,6 +3,7 @@ import type { ExposurePage, FrameFigures } from '@meridiem/contract';
 import { MEASURING_METHOD, shotOffset } from '@meridiem/core';
 import type { Database } from '../../database/connection.ts';
 import type { FrameWorker } from '../../jobs/frame-worker.ts';
+import type { SolvingBy } from '../../jobs/pointing.ts';
 import type { Intended, Measured } from './measures-repository.ts';
 import { intendedOf, storedMeasure, storeMeasure } from './measures-repository.ts';
 
@@ -19,7 +20,7 @@ export interface HowMeasured {
 
 export type FrameMeasuring = ReturnType<typeof createMeasuring>;
 
-export const createMeasuring = (database: Database, frameWorker: FrameWorker) => ({
+export const createMeasuring = (database: Database, frameWorker: FrameWorker, by: SolvingBy) => ({
   /** @returns null where the file is no picture */
   async measure(
     { exposureId, path }: MeasuredFile,
@@ -28,7 +29,9 @@ export const createMeasuring = (database: Database, frameWorker: FrameWorker) =>
     const kept = isAgain ? null : await storedMeasure(database, exposureId, MEASURING_METHOD);
     if (kept) return kept;
     const { positionAngleDeg: _, ...hint } = await intendedOf(database, exposureId);
-    const figures = await frameWorker.measure({ path, ...hint }, isPageWaiting).catch((): FrameFigures | null => null);
+    const figures = await frameWorker
+      .measure({ path, ...hint, ...by }, isPageWaiting)
+      .catch((): FrameFigures | null => null);
     if (!figures) return null;
     await storeMeasure(database, { exposureId, method: MEASURING_METHOD }, figures);
     return storedMeasure(database, exposureId, MEASURING_METHOD);

@@ -25,7 +25,7 @@ import { neighboursOf, notesOf, storedFrameOf, storeNote, verdictsOf, withdrawNo
 
 export interface FrameParts {
   readonly database: Database;
-  readonly config: Pick<Config, 'framesFolder' | 'cacheFolder'>;
+  readonly config: Pick<Config, 'framesFolder' | 'cacheFolder' | 'deepStarsFile' | 'solverProgram'>;
   readonly changes: ChangeService;
   readonly observatory: ObservatoryService;
   readonly frameWorker: FrameWorker;
@@ -61,8 +61,8 @@ export function createFrameService({
     },
   });
 
-  const measuring = createMeasuring(database, frameWorker);
-  const { framesFolder, cacheFolder } = config;
+  const { framesFolder, cacheFolder, deepStarsFile, solverProgram } = config;
+  const measuring = createMeasuring(database, frameWorker, { deepStarsFile, solverProgram });
   const quickLooks = createQuickLooks(database, framesFolder);
   const arrivals = framesFolder === null ? null : createArrivals({ database, measuring, framesFolder, warn });
 

@@ -13,7 +13,7 @@ export interface OpenProject {
 }
 
 /** Whether a goal `g` is under way: it has exposures and wants more. */
-export const IS_RUNNING = `g.enabled AND EXISTS (SELECT 1 FROM goal_totals t WHERE t.goal_id = g.id AND t.exposure_count > 0 AND (g.wanted IS NULL OR t.accepted + t.undecided < g.wanted))`;
+const IS_RUNNING = `g.enabled AND EXISTS (SELECT 1 FROM goal_totals t WHERE t.goal_id = g.id AND t.exposure_count > 0 AND (g.wanted IS NULL OR t.accepted + t.undecided < g.wanted))`;
 
 /** Projects of a rig that are not retired, as they are framed and what they want. */
 export const openProjects = (queries: Queries, rigId: string): Promise<OpenProject[]> =>
@@ -52,3 +52,27 @@ export async function countExposures({ models }: Queries, rigId: string, kind?: 
   const rigRevisionId = { [Op.in]: revisions.map(({ id }) => id) };
   return models.Exposure.count({ where: { rigRevisionId, ...(kind ? { kind } : {}) } });
 }
+
+export interface RunningGoal {
+  readonly id: string;
+  readonly panelId: string;
+  readonly recipeRevisionId: string;
+  readonly why: string | null;
+  /** null: without end. */
+  readonly missing: number | null;
+  readonly position: number;
+}
+
+/** Goals of a project of a rig that are under way, held until the transaction ends. */
+export const runningGoals = (
+  queries: Queries,
+  observatoryId: string,
+  { rigId, projectId }: { readonly rigId: string; readonly projectId: string },
+): Promise<RunningGoal[]> =>
+  queries.rows(
+    `SELECT g.id, g.panel_id AS "panelId", g.recipe_revision_id AS "recipeRevisionId", g.why, g.position,
+       (g.wanted - floor((SELECT t.accepted + t.undecided FROM goal_totals t WHERE t.goal_id = g.id)))::int AS missing
+     FROM goals g JOIN framed_panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
+     WHERE p.id = $1 AND p.rig_id = $2 AND p.observatory_id = $3 AND ${IS_RUNNING} ORDER BY g.position FOR UPDATE OF g`,
+    [projectId, rigId, observatoryId],
+  );

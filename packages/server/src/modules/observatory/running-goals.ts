@@ -5,21 +5,12 @@ import type { Queries } from '../../database/connection.ts';
 import { ServiceError } from '../../errors.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import type { ChangeService, StoredChange } from '../changes/index.ts';
-import { IS_RUNNING } from './effects-repository.ts';
+import type { RunningGoal } from './effects-repository.ts';
+import { runningGoals } from './effects-repository.ts';
 
 export interface ProjectFate {
   readonly projectId: string;
   readonly fate: GoalFate;
-}
-
-interface RunningGoal {
-  readonly id: string;
-  readonly panelId: string;
-  readonly recipeRevisionId: string;
-  readonly why: string | null;
-  /** null: without end. */
-  readonly missing: number | null;
-  readonly position: number;
 }
 
 const ENTITY = 'goals_of_gear';
@@ -63,19 +54,6 @@ async function settle(
     after: { closed, added },
   });
 }
-
-const runningGoals = (
-  queries: Queries,
-  observatoryId: string,
-  { rigId, projectId }: { readonly rigId: string; readonly projectId: string },
-): Promise<RunningGoal[]> =>
-  queries.rows(
-    `SELECT g.id, g.panel_id AS "panelId", g.recipe_revision_id AS "recipeRevisionId", g.why, g.position,
-       (g.wanted - floor((SELECT t.accepted + t.undecided FROM goal_totals t WHERE t.goal_id = g.id)))::int AS missing
-     FROM goals g JOIN framed_panels l ON l.id = g.panel_id JOIN projects p ON p.id = l.project_id
-     WHERE p.id = $1 AND p.rig_id = $2 AND p.observatory_id = $3 AND ${IS_RUNNING} ORDER BY g.position FOR UPDATE OF g`,
-    [projectId, rigId, observatoryId],
-  );
 
 const setEnabled = ({ models }: Queries, ids: readonly string[], enabled: boolean): Promise<unknown> =>
   models.Goal.update({ enabled, version: literal('version + 1') as never }, { where: { id: { [Op.in]: [...ids] } } });

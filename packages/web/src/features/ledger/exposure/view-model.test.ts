@@ -41,7 +41,13 @@ describe('an exposure in words', () => {
   });
 
   it('says where it points by its stars, or why nobody can say', () => {
-    const pointing = { raDeg: 83.633333, decDeg: 22.014444, starCount: 61, meanResidualArcsec: 0.214 } as never;
+    const pointing = {
+      by: 'stars',
+      raDeg: 83.633333,
+      decDeg: 22.014444,
+      starCount: 61,
+      meanResidualArcsec: 0.214,
+    } as never;
     const zeroPoint = { mag: 21.337, scatterMag: 0.031, starCount: 55 };
     const figures = { pointing, notSolved: null, zeroPoint } as never;
     expect(pointingFacts({ figures, offIntended: { arcmin: 0.36, turnedDeg: -0.12 } })).toEqual([
@@ -49,6 +55,15 @@ describe('an exposure in words', () => {
       ['from its panel', '0.4′, turned by −0.1°'],
       ['known by', '61 stars, within 0.21″ on average'],
       ['zero point', '21.34 mag is one count a second'],
+    ]);
+    const written = {
+      pointing: { ...(pointing as object), by: 'header', starCount: 0 },
+      notSolved: null,
+      zeroPoint: null,
+    } as never;
+    expect(pointingFacts({ figures: written, offIntended: null }).slice(1)).toEqual([
+      ['known by', 'the coordinates written in its file'],
+      ['zero point', 'none: no catalogue star is known in it'],
     ]);
     const not = { pointing: null, notSolved: '5 stars are too few to know a field by', zeroPoint: null } as never;
     expect(pointingFacts({ figures: not, offIntended: null })).toEqual([

@@ -75,14 +75,25 @@ export function pointingFacts({
   if (!figures) return [];
   const { pointing, zeroPoint, notSolved } = figures;
   if (!pointing) return [['pointing', `not solved: ${notSolved}`]];
-  const { raDeg, decDeg, starCount, meanResidualArcsec } = pointing;
+  const { raDeg, decDeg } = pointing;
   return [
     ['points to', `${formatRightAscension(raDeg)}, ${formatDeclination(decDeg)}`],
     ...(offIntended ? [['from its panel', offWords(offIntended)] as [string, string]] : []),
-    ['known by', `${starCount} stars, within ${meanResidualArcsec.toFixed(2)}″ on average`],
-    ['zero point', zeroPoint ? `${zeroPoint.mag.toFixed(2)} mag is one count a second` : 'too few stars'],
+    ['known by', knownBy(pointing)],
+    ['zero point', zeroPoint ? `${zeroPoint.mag.toFixed(2)} mag is one count a second` : noZeroPoint(pointing)],
   ];
 }
+
+type Pointing = NonNullable<NonNullable<ExposurePage['figures']>['pointing']>;
+
+const knownBy = ({ by, starCount, meanResidualArcsec }: Pointing): string =>
+  ({
+    stars: `${starCount} stars, within ${meanResidualArcsec.toFixed(2)}″ on average`,
+    header: 'the coordinates written in its file',
+    solver: 'the site’s own program',
+  })[by];
+
+const noZeroPoint = ({ by }: Pointing): string => (by === 'stars' ? 'too few stars' : 'none: no catalogue star is known in it'); // prettier-ignore
 
 const offWords = ({ arcmin, turnedDeg }: NonNullable<ExposurePage['offIntended']>): string =>
   `${arcmin.toFixed(1)}′, turned by ${signed(turnedDeg)}°`;
