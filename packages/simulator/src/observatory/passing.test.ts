@@ -26,6 +26,10 @@ describe('what passes over a field', () => {
     expect(night.slice(-later.length)).toEqual(later);
   });
 
+  it('is not seen in pictures of nothing but the sky, however many', () => {
+    for (let seed = 1; seed <= 25; seed++) expect(trailsIn(picture([], seed, 300))).toEqual([]);
+  });
+
   it('draws a line that is found wherever it crosses, and none is found without it', () => {
     for (let seed = 1; seed <= 8; seed++) {
       const passing = { x: 0.05 * (seed - 4), y: 0.04 * (seed - 3), angleRad: 0.12 + 0.37 * seed, mag: 7, arcsecPerSec: 1500 }; // prettier-ignore

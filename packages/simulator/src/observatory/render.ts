@@ -58,6 +58,8 @@ const THROUGHPUT = 0.5;
 const FAINTEST_MAG = 15.5;
 const FULL = 65_535;
 const NOISE_TABLE = 1 << 16;
+/** Of the generator whose upper half names a place in the table. Source: Press et al., Numerical Recipes, section 7.1. */
+const [STATE_TIMES, STATE_MORE] = [1_664_525, 1_013_904_223];
 const FWHM_TO_SIGMA = 2.3548;
 const TRAIL_STEPS = 5;
 
@@ -204,15 +206,14 @@ let noiseTable: Float32Array | null = null;
 /** Electrons to counts: photon and read noise, offset, and what sixteen bits hold. */
 function withNoise(signal: Float32Array, { readNoiseE, ePerAdu }: RigFacts, { offset, seed }: FrameOrder): Uint16Array {
   noiseTable ??= drawNoise();
-  const random = seededRandom(seed * 7919 + 13);
-  let at = Math.floor(random() * NOISE_TABLE);
-  const stride = 1 + 2 * Math.floor(random() * 4000);
+  // Even steps through the table would draw lines across the picture: it is read in no order.
+  let state = Math.floor(seededRandom(seed * 7919 + 13)() * 2 ** 32);
   const pixels = new Uint16Array(signal.length);
   const [readNoiseSq, perE, zero] = [readNoiseE * readNoiseE, 1 / ePerAdu, 10 * offset + 0.5];
   for (let i = 0; i < signal.length; i++) {
     const light = signal[i];
-    at = (at + stride + (light > 0 ? i & 3 : 0)) & (NOISE_TABLE - 1);
-    const counts = (light + noiseTable[at] * Math.sqrt(light + readNoiseSq)) * perE + zero;
+    state = (Math.imul(state, STATE_TIMES) + STATE_MORE) | 0;
+    const counts = (light + noiseTable[state >>> 16] * Math.sqrt(light + readNoiseSq)) * perE + zero;
     // Cut off, a number of 0 and more is rounded down.
     pixels[i] = counts <= 0 ? 0 : counts >= FULL ? FULL : counts;
   }

@@ -58,9 +58,12 @@ describe('the simulated sensor', () => {
     expect(unevenness(light, 300)).toBeLessThan(0.96);
     expect(unevenness(calibrated(light, { dark }), 0)).toBeLessThan(0.96);
     expect(Math.abs(unevenness(calibrated(light, { dark, flat }), 0) - 1)).toBeLessThan(0.012);
-    const hot = sensor.map.glow.findIndex((glow) => glow > 300);
-    expect(light.pixels[hot] - light.pixels[hot + 1]).toBeGreaterThan(500);
-    expect(Math.abs(calibrated(light, { dark }).pixels[hot] - calibrated(light, { dark }).pixels[hot + 1])).toBeLessThan(200); // prettier-ignore
+    // Single pixels are as noisy as the sky: on the mean of the hot ones their glow is gone.
+    const hot = [...sensor.map.glow].flatMap((glow, at) => (glow > 150 ? [at] : []));
+    const excess = ({ pixels }: { pixels: ArrayLike<number> }): number =>
+      hot.reduce((sum, at) => sum + pixels[at] - pixels[at + 1], 0) / hot.length;
+    expect(excess(light)).toBeGreaterThan(500);
+    expect(Math.abs(excess(calibrated(light, { dark })))).toBeLessThan(250);
   });
 
   it('is read in part and by pixels together', () => {

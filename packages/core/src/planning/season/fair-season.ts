@@ -49,6 +49,8 @@ export interface FairSeason extends PlannedSeason {
 export interface FairOptions {
   readonly iterations: number;
   readonly seed: number;
+  /** A season to begin with. */
+  readonly from?: SeasonPlan;
   readonly onProgress?: (share: number) => boolean;
 }
 
@@ -63,7 +65,7 @@ const DAMPING = 0.6;
 /** Plans a season whose hours go to members by their shares.
  * The expected charges of a plan move the multipliers, and those the plan: some short rounds, each beginning with the season before. */
 export function fairSeason(season: NamedSeason, shares: SeasonShares, options: FairOptions): FairSeason {
-  const { iterations, seed, onProgress = () => false } = options;
+  const { iterations, seed, from: before, onProgress = () => false } = options;
   const { problem } = season;
   const part = (from: number, share: number) => ({
     iterations: Math.round(iterations * share),
@@ -71,7 +73,7 @@ export function fairSeason(season: NamedSeason, shares: SeasonShares, options: F
     onProgress: (done: number) => onProgress(from + share * done),
   });
   const entitled = entitledAhead(season, shares);
-  const unfair = planSeason(problem, part(0, UNFAIR));
+  const unfair = planSeason(problem, { ...part(0, UNFAIR), from: before });
   let multipliers = multipliersFor(shares, entitled, chargedAhead(season, shares, unfair.plan));
   let fair = unfair;
   for (let round = 0; round < ROUNDS; round++) {

@@ -11,6 +11,8 @@ import { planSeason } from './plan-season.ts';
 import { playSeason, playTables } from './play-season.ts';
 import type { SeasonPlan, SeasonProblem } from './season-problem.ts';
 import type { NamedSeason, SeasonRequest } from './season-of-nights.ts';
+import type { SeasonBefore } from './season-before.ts';
+import { planBefore } from './season-before.ts';
 import { SEASON_SLOT_SEC, seasonOfNights, worthOfNight } from './season-of-nights.ts';
 import { lightSec, seasonTables } from './season-tables.ts';
 
@@ -24,6 +26,8 @@ export interface SeasonOptions {
   readonly draws: number;
   /** Correlation of a night's weather with the next one's. */
   readonly persistence: number;
+  /** The season that stood until now: what still fits of it is begun with. */
+  readonly before?: SeasonBefore;
 }
 
 /** What one project does in one rig's night. */
@@ -75,6 +79,8 @@ export interface Season {
   readonly draws: number;
   /** The runs of each lane, as the search left them. */
   readonly plan: SeasonPlan;
+  /** Of the goals that its runs count by. */
+  readonly goalIds: readonly string[];
   /** What members' hours count, and what that costs; null where no shares were given. */
   readonly fairness: SeasonFairness | null;
 }
@@ -86,7 +92,7 @@ export interface SeasonFairness {
 }
 
 /** Grows whenever the same request gets another season: seasons that are kept are of one version. */
-export const SEASON_VERSION = 4;
+export const SEASON_VERSION = 5;
 
 /** Shares of the work, by what each takes of the time. */
 const SURVEYED = 0.15;
@@ -110,24 +116,25 @@ export function seasonOutlook(
 /** The same for nights that are surveyed already. */
 export function outlookOfSeason(
   { request, season }: { request: SeasonRequest; season: NamedSeason },
-  { seed, seconds, boundRounds, draws, persistence }: SeasonOptions,
+  { seed, seconds, boundRounds, draws, persistence, before }: SeasonOptions,
   onProgress: (share: number) => boolean = () => false,
 ): Season | null {
   let isStopped = false;
   const told = (share: number): boolean => (isStopped ||= onProgress(PLANNED * share));
   const iterations = iterationsFor(season.problem, seconds);
-  const { plan, value, problem, fairness } = planned({ request, season }, { iterations, seed, onProgress: told });
+  const { plan, value, problem, fairness } = planned({ request, season }, { iterations, seed, from: before && (planBefore(season, before) ?? undefined), onProgress: told }); // prettier-ignore
   if (isStopped) return null;
   const bound = boundRounds > 0 && value > 0 ? boundOf(problem, value, boundRounds) : null;
   if (onProgress(BOUND)) return null;
   const forecasts = projectForecasts({ request, season: { ...season, problem }, plan, seed, draws, persistence });
-  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws, plan, fairness };
+  const { goalIds } = season;
+  return { nights: shownNights(request, season, plan), projects: forecasts, value, bound, draws, plan, goalIds, fairness }; // prettier-ignore
 }
 
 /** The plan with the problem that it is the plan of: weighed by shares where there are any. */
 function planned(
   { request: { shares }, season }: { request: SeasonRequest; season: NamedSeason },
-  options: { iterations: number; seed: number; onProgress: (share: number) => boolean },
+  options: { iterations: number; seed: number; from?: SeasonPlan; onProgress: (share: number) => boolean },
 ) {
   const { problem } = season;
   const isNothing = problem.goals.every(({ count }) => count <= 0);

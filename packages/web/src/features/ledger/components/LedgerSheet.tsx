@@ -141,10 +141,7 @@ const Cell = memo(function Cell({ row, zone, isPassing, isSelected, isCurrent, o
         <FilterTab letter={row.filterLetter} filterClass={row.filterClass} dim={row.verdict === 'rejected'} />
         <span className="whitespace-nowrap text-soft">{time}</span>
       </div>
-      <p className="flex items-baseline justify-between gap-2">
-        <span className="truncate">{row.panelName ?? 'no project'}</span>
-        <span className="whitespace-nowrap text-brass">{pictureMarks(row).join(', ')}</span>
-      </p>
+      <p className="truncate">{row.panelName ?? 'no project'}</p>
       <div className="flex items-baseline justify-between gap-2 text-soft">
         <span className={`truncate ${row.verdict === 'rejected' ? 'text-signal' : ''}`}>
           <span aria-hidden>{MARKS[row.verdict]}</span> {row.verdict}
@@ -156,6 +153,7 @@ const Cell = memo(function Cell({ row, zone, isPassing, isSelected, isCurrent, o
           <span aria-label="stars">★</span>
         </span>
       </div>
+      <p className="truncate text-brass">{pictureMarks(row).join(', ')}</p>
     </div>
   );
 });
