@@ -177,6 +177,16 @@ describe('the season', () => {
     expect((await planned()).nights[0].odds).toBe(0.31);
   }, 120_000);
 
+  it('is begun with the one that stood, of those asked as things are', async () => {
+    const jobs = async () =>
+      test.database.rows<{ hash: string; before: string | null; isStanding: boolean | null }>(
+        `SELECT request_hash AS hash, request->>'beforeHash' AS before, (request->>'isStanding')::boolean AS "isStanding" FROM jobs WHERE kind = 'season' AND state = 'done' ORDER BY finished`,
+      );
+    const standing = (await jobs()).filter(({ isStanding }) => isStanding);
+    expect(standing.length).toBeGreaterThan(1);
+    expect(standing.map(({ before }) => before)).toEqual([null, ...standing.slice(0, -1).map(({ hash }) => hash)]);
+  });
+
   it('is found again though something it plans moves', async () => {
     const [still] = (await planned()).projects;
     const moving = await test.ownerDatabase.rows<{ id: string }>(

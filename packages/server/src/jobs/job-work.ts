@@ -4,6 +4,7 @@ import type { Database, Queries } from '../database/connection.ts';
 import type { JobKindName } from './kinds.ts';
 import { JOB_KINDS } from './kinds.ts';
 import type { HeldJob } from './repository.ts';
+import { resultOf } from './repository.ts';
 import type { ThreadPool } from './thread-pool.ts';
 
 export interface JobHand {
@@ -22,6 +23,18 @@ export class TakenAway extends Error {
   override readonly name = 'TakenAway';
 }
 
+/** A request that may begin with the result of an earlier one of its kind, named by its hash. */
+export interface BegunWith {
+  readonly beforeHash?: string;
+}
+
+/** The request with that result; without it where there is none any more. */
+async function withBefore(database: Database, { observatoryId, request }: HeldJob): Promise<object> {
+  const { beforeHash, ...own } = request as BegunWith;
+  const before = beforeHash && (await resultOf<object>(database, { observatoryId, kind: 'season', requestHash: beforeHash })); // prettier-ignore
+  return before ? { ...own, before } : own;
+}
+
 /** Work of a thread, which gets the request and a port for how far it is. */
 export const threadWork =
   (database: Database, threads: ThreadPool): JobWork =>
@@ -32,7 +45,7 @@ export const threadWork =
     try {
       const { work: name } = JOB_KINDS[job.kind as JobKindName] as { work: string };
       const result = await threads.run<object>(
-        { ...job.request, progress: port2 },
+        { ...(await withBefore(database, job)), progress: port2 },
         { name, signal, transferList: [port2] },
       );
       await database.transaction((queries) => finish(queries, result));

@@ -16,6 +16,7 @@ import type {
   ReserveGoal,
   ReviewedNight,
   ReviewOptions,
+  SeasonBefore,
   SeasonOptions,
   SeasonRequest,
   SolveOptions,
@@ -66,12 +67,17 @@ export interface UsableJob {
   readonly nights: readonly ObservingNight[];
 }
 
-export interface SeasonJob {
+/** The season that stood until it was asked for: what still fits of it is begun with. */
+export interface FromBefore {
+  readonly before?: SeasonBefore;
+}
+
+export interface SeasonJob extends FromBefore {
   readonly request: SeasonRequest;
   readonly options: SeasonOptions;
 }
 
-export interface ConsequencesJob {
+export interface ConsequencesJob extends FromBefore {
   readonly compared: {
     readonly projectId: string;
     readonly withProject: SeasonRequest;
@@ -80,12 +86,12 @@ export interface ConsequencesJob {
   readonly options: SeasonOptions;
 }
 
-export interface SwapDatesJob {
+export interface SwapDatesJob extends FromBefore {
   readonly swapped: ComparedSeasons;
   readonly options: SeasonOptions;
 }
 
-export interface HelpsJob {
+export interface HelpsJob extends FromBefore {
   readonly helped: { readonly projectId: string; readonly request: SeasonRequest };
   readonly options: SeasonOptions;
 }

@@ -73,17 +73,22 @@ const telling =
     return false;
   };
 
-export const seasonJob = ({ request, options, progress }: SeasonJob & ToldProgress): Season =>
-  seasonOutlook(request, options, telling(progress))!;
+export const seasonJob = ({ request, options, before, progress }: SeasonJob & ToldProgress): Season =>
+  seasonOutlook(request, { ...options, before }, telling(progress))!;
 
-export const consequencesJob = ({ compared, options, progress }: ConsequencesJob & ToldProgress): Consequences =>
-  consequencesOf(compared, options, telling(progress))!;
+export const consequencesJob = ({
+  compared,
+  options,
+  before,
+  progress,
+}: ConsequencesJob & ToldProgress): Consequences =>
+  consequencesOf(compared, { ...options, before }, telling(progress))!;
 
-export const swapDatesJob = ({ swapped, options, progress }: SwapDatesJob & ToldProgress): SeasonDifference =>
-  seasonDifference(swapped, options, telling(progress))!;
+export const swapDatesJob = ({ swapped, options, before, progress }: SwapDatesJob & ToldProgress): SeasonDifference =>
+  seasonDifference(swapped, { ...options, before }, telling(progress))!;
 
-export const helpsJob = ({ helped, options, progress }: HelpsJob & ToldProgress): WhatHelps =>
-  whatHelps(helped.request, helped.projectId, options, telling(progress))!;
+export const helpsJob = ({ helped, options, before, progress }: HelpsJob & ToldProgress): WhatHelps =>
+  whatHelps(helped.request, helped.projectId, { ...options, before }, telling(progress))!;
 
 export const seasonReasonJob = ({ asked, options, progress }: SeasonReasonJob & ToldProgress): SeasonReasonResult => ({
   reason: explainSeasonNight(asked, options, telling(progress)),

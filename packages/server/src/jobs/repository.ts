@@ -18,6 +18,16 @@ export async function resultOf<T>({ models }: Queries, request: Request): Promis
   return (row?.result as T | undefined) ?? null;
 }
 
+/** The newest season that was asked for as things are, and is done; none of those tried. */
+export const standingSeasonHash = async ({ models }: Queries, observatoryId: string): Promise<string | null> =>
+  (
+    await models.Job.findOne({
+      where: { observatoryId, kind: 'season', state: 'done', request: { isStanding: true } },
+      attributes: ['requestHash'],
+      order: [['finished', 'DESC']],
+    })
+  )?.requestHash ?? null;
+
 /** The newest job for a request, whatever became of it. */
 export const newestJob = ({ models }: Queries, { observatoryId, kind, requestHash }: Request): Promise<Job | null> =>
   models.Job.findOne({ where: { observatoryId, kind, requestHash }, order: [['created', 'DESC']] });

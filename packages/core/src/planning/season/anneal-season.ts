@@ -19,7 +19,7 @@ export interface AnnealOptions {
 
 /** Temperatures as shares of the mean value of an hour, and of an exposure where that is more: from scratch, from a season that is good already, and at the end. */
 const HOT = { hour: 0.12, exposure: 1 } as const;
-const WARM = Number(process.env.WARM ?? 0.2);
+const WARM = 0.2;
 const COLD = 0.08;
 /** The potential fades over this share of the search. */
 const POTENTIAL_UNTIL = 0.8;

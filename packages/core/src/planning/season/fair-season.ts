@@ -70,6 +70,7 @@ export function fairSeason(season: NamedSeason, shares: SeasonShares, options: F
   const part = (from: number, share: number) => ({
     iterations: Math.round(iterations * share),
     seed,
+    keep: before,
     onProgress: (done: number) => onProgress(from + share * done),
   });
   const entitled = entitledAhead(season, shares);

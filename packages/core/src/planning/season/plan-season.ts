@@ -6,12 +6,15 @@ import type { SeasonPlan, SeasonProblem } from './season-problem.ts';
 import { SeasonSearch } from './season-search.ts';
 import { SeasonState } from './season-state.ts';
 import { seasonTables } from './season-tables.ts';
+import { valueOfSeason } from './season-value.ts';
 
 export interface PlanSeasonOptions {
   readonly iterations: number;
   readonly seed: number;
   /** A season to begin with, as far as it still fits; walked greedily where left out. */
   readonly from?: SeasonPlan;
+  /** Of the season before: worth a little more where it is, so that little is moved for little. */
+  readonly keep?: SeasonPlan;
   /** Told the share that is done, (0, 1), now and then; says whether to stop. */
   readonly onProgress?: (share: number) => boolean;
 }
@@ -21,23 +24,27 @@ export interface PlannedSeason {
   readonly value: number;
 }
 
-/** The best season found, never worth less than the one to begin with. */
+/** The best season found, never worth less than the one to begin with, but for what is given for keeping it. */
 export function planSeason(
   problem: SeasonProblem,
-  { iterations, seed, from, onProgress }: PlanSeasonOptions,
+  { iterations, seed, from, keep, onProgress }: PlanSeasonOptions,
 ): PlannedSeason {
   const state = new SeasonState(seasonTables(problem));
   const isNothing = problem.lanes.every(({ slots }) => slots === 0) || problem.goals.every(({ count }) => count <= 0);
   if (isNothing) return { plan: state.plan(), value: 0 };
   const moves = iterations / (problem.goals.length * problem.lanes.length);
   if (!from && moves >= MOVES_OF_PLENTY) return bestOfHeats(state, { iterations, seed, onProgress });
+  if (keep) state.favour(keep);
   if (from) restore(state, from);
   else walkGreedily(state, seed);
-  const heat = !from && problem.lanes.length >= LONG_LANES ? heatFor(moves) : 1;
+  const heat = keep ? KEEPING : !from && problem.lanes.length >= LONG_LANES ? heatFor(moves) : 1;
   annealSeason(state, { iterations, seed, isWarm: from !== undefined, heat, onProgress });
-  return { plan: state.plan(), value: state.value };
+  const plan = state.plan();
+  return { plan, value: keep ? valueOfSeason(problem, plan) : state.value };
 }
 
+/** A season that is to stay where it is is searched this much cooler. */
+const KEEPING = 0.3;
 /** Seasons of fewer nights are searched as hot as ever. */
 const LONG_LANES = 10;
 /** Up to so many moves for each goal in each night a search begins at the usual temperature; from so many on at this share of it: what it

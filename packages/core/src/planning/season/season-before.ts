@@ -26,7 +26,12 @@ export function planBefore({ goalIds, lanes }: NamedSeason, before: SeasonBefore
 
 /** The share of a season's exposures, by time, that stand in the same night on the same rig as before; of nights that both have.
  * @returns 1 where they have none */
-export function keptShare(before: SeasonBefore, { nights, plan, goalIds }: SeasonBefore, exposureSec: ReadonlyMap<string, number>): number { // prettier-ignore
+export function keptShare(
+  before: SeasonBefore,
+  { nights, plan, goalIds }: SeasonBefore,
+  exposureSec: ReadonlyMap<string, number>,
+): number {
+  // prettier-ignore
   const was = new Map(before.nights.map(({ nightDate, rigId }, lane) => [keyOf(nightDate, rigId), secOf(before.plan[lane], before.goalIds, exposureSec)])); // prettier-ignore
   let [kept, all] = [0, 0];
   nights.forEach(({ nightDate, rigId }, lane) => {
@@ -40,7 +45,12 @@ export function keptShare(before: SeasonBefore, { nights, plan, goalIds }: Seaso
   return all === 0 ? 1 : kept / all;
 }
 
-function secOf(runs: readonly SeasonRun[], goalIds: readonly string[], exposureSec: ReadonlyMap<string, number>): Map<string, number> { // prettier-ignore
+function secOf(
+  runs: readonly SeasonRun[],
+  goalIds: readonly string[],
+  exposureSec: ReadonlyMap<string, number>,
+): Map<string, number> {
+  // prettier-ignore
   const sec = new Map<string, number>();
   for (const { goal, count } of runs) {
     const id = goalIds[goal];

@@ -3,6 +3,7 @@ import { nightInstance } from '../../../../../bench/instances.ts';
 import { nightDatePlus, observingNight } from '../../time/nights.ts';
 import { checkSeason } from '../checker/index.ts';
 import { planSeason } from './plan-season.ts';
+import { keptShare, planBefore } from './season-before.ts';
 import type { SeasonRequest } from './season-of-nights.ts';
 import { seasonOfNights } from './season-of-nights.ts';
 import { seasonOutlook } from './season-outlook.ts';
@@ -88,5 +89,35 @@ describe('the look ahead', () => {
   it('is the same for the same request, and nothing where it is stopped', () => {
     expect(seasonOutlook(seasonRequest(4), OPTIONS)).toEqual(seasonOutlook(seasonRequest(4), OPTIONS));
     expect(seasonOutlook(seasonRequest(4), OPTIONS, (share) => share > 0.3)).toBeNull();
+  });
+});
+
+describe('a season planned again', () => {
+  const exposureSec = new Map(request.goals.map((goal) => [goal.id, goal.settings.exposureSec]));
+  const before = seasonOutlook(seasonRequest(12), OPTIONS)!;
+  const later = (nights: number): SeasonRequest => ({ ...seasonRequest(nights + 1), nights: seasonRequest(nights + 1).nights.slice(1) }); // prettier-ignore
+
+  it('begins with the one before: no worse, and more of it stays than from nothing', () => {
+    const cold = seasonOutlook(later(12), { ...OPTIONS, seed: 2 })!;
+    const warm = seasonOutlook(later(12), { ...OPTIONS, seed: 2, before })!;
+    expect(keptShare(before, warm, exposureSec)).toBeGreaterThan(keptShare(before, cold, exposureSec) + 0.1);
+    expect(warm.value).toBeGreaterThan(0.98 * cold.value);
+    expect(checkSeason(seasonOfNights(later(12)).problem, warm.plan).violations).toEqual([]);
+    expect(keptShare(before, before, exposureSec)).toBe(1);
+  });
+
+  it('keeps what still fits where goals, rigs and nights have come or gone, and begins from nothing where nothing is left', () => {
+    const named = seasonOfNights(later(12));
+    const kept = planBefore(named, before)!;
+    expect(kept).toHaveLength(12);
+    expect(kept.slice(0, 11).map((runs) => runs.map(({ goal, count }) => [named.goalIds[goal], count]))).toEqual(
+      before.plan.slice(1).map((runs) => runs.map(({ goal, count }) => [before.goalIds[goal], count])),
+    );
+    expect(kept[11]).toEqual([]);
+    const others = { ...before, goalIds: before.goalIds.map((id) => `${id} of another`) };
+    expect(planBefore(named, others)).toBeNull();
+    const [rig] = seasonRequest(3).rigs;
+    expect(planBefore(seasonOfNights({ ...seasonRequest(3), rigs: [{ ...rig, rigId: 'another' }] }), before)).toBeNull(); // prettier-ignore
+    expect(seasonOutlook(seasonRequest(3), { ...OPTIONS, before: others })).toEqual(seasonOutlook(seasonRequest(3), OPTIONS)); // prettier-ignore
   });
 });

@@ -122,7 +122,8 @@ export function outlookOfSeason(
   let isStopped = false;
   const told = (share: number): boolean => (isStopped ||= onProgress(PLANNED * share));
   const iterations = iterationsFor(season.problem, seconds);
-  const { plan, value, problem, fairness } = planned({ request, season }, { iterations, seed, from: before && (planBefore(season, before) ?? undefined), onProgress: told }); // prettier-ignore
+  const from = (before && planBefore(season, before)) ?? undefined;
+  const { plan, value, problem, fairness } = planned({ request, season }, { iterations, seed, from, onProgress: told });
   if (isStopped) return null;
   const bound = boundRounds > 0 && value > 0 ? boundOf(problem, value, boundRounds) : null;
   if (onProgress(BOUND)) return null;
@@ -139,7 +140,7 @@ function planned(
   const { problem } = season;
   const isNothing = problem.goals.every(({ count }) => count <= 0);
   if (!shares || isNothing || new Set(shares.standings.map(({ memberId }) => memberId)).size < 2)
-    return { ...planSeason(problem, options), problem, fairness: null };
+    return { ...planSeason(problem, { ...options, keep: options.from }), problem, fairness: null };
   const { multipliers, price, ...fair } = fairSeason(season, shares, options);
   return { ...fair, fairness: { multipliers, price } };
 }

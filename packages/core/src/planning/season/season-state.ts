@@ -5,6 +5,8 @@ import type { LaneTable, SeasonTables } from './season-tables.ts';
 import { CLOSED, lightSec, moonlitSecBetween } from './season-tables.ts';
 import type { SeasonPlan, SeasonRun } from './season-problem.ts';
 
+/** Light counts so much more where the season before had the same goal in the same lane: what gains less by moving stays. */
+const KEPT_SHARE = 0.03;
 /** Room for sums of seconds that should be equal. */
 const ROUNDING_SEC = 1e-6;
 
@@ -75,6 +77,8 @@ export class SeasonState {
   readonly #changed: { lane: number; plan: LanePlan }[] = [];
   readonly #spare: LanePlan[] = [];
   #before = { light: 0, collective: 0, potential: 0 };
+  /** 1 for a goal that a lane had before: `[lane · goals + goal]`; null: nothing stood before. */
+  #had: Uint8Array | null = null;
 
   constructor(readonly tables: SeasonTables) {
     const { goals, panels, projects, lanes } = tables;
@@ -97,6 +101,14 @@ export class SeasonState {
     this.#open = new Touched(this.openPanels);
     this.#left = new Touched(this.leftSec);
     this.#potential = new Touched(new Float64Array(projects));
+  }
+
+  /** What stands is worth a little more from now on where it is; the value counts it, so that of the plan is told anew. */
+  favour(plan: SeasonPlan): void {
+    const { goals } = this.tables;
+    const had = new Uint8Array(plan.length * goals);
+    plan.forEach((runs, lane) => runs.forEach(({ goal }) => (had[lane * goals + goal] = 1)));
+    this.#had = had;
   }
 
   get value(): number {
@@ -258,7 +270,9 @@ export class SeasonState {
       count = this.#withinEnvelope(laneIndex, goal, start, Math.min(count, fits));
       if (count === 0) continue;
       const end = start + count * cycle;
-      const light = odds * lightPerSec[goal] * lightSec(table, rowOf[goal], start, end, slotSec);
+      const had = this.#had === null ? 0 : this.#had[laneIndex * tables.goals + goal];
+      const light =
+        (1 + KEPT_SHARE * had) * odds * lightPerSec[goal] * lightSec(table, rowOf[goal], start, end, slotSec);
       plan.goal[b] = goal;
       plan.count[b] = count;
       plan.notBeforeSec[b] = next.notBeforeSec[i];

@@ -13,6 +13,7 @@ import type { Consequences as FoundConsequences, Season, SeasonOptions, WhatHelp
 import { SEASON_VERSION, waitsForVisit } from '@meridiem/core';
 import { notFound, ServiceError } from '../../errors.ts';
 import type { HelpsJob } from '../../jobs/plan-job.ts';
+import { standingSeasonHash } from '../../jobs/repository.ts';
 import type { Answer, AskedFor, JobService } from '../../jobs/service.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
@@ -60,6 +61,17 @@ export async function seasonAsked(
     facts,
     request: keyed('season', { request: facts.requestWith(), options: searchOptions(parts, OPTIONS, facts) }),
   };
+}
+
+/** To begin with the season that stands: what it is asked by stays the same, so that the answer is found again. */
+export async function begun(
+  { database }: Pick<SeasonParts, 'database'>,
+  { observatoryId }: Viewer,
+  asked: AskedFor,
+  more: object = {},
+): Promise<AskedFor> {
+  const beforeHash = await standingSeasonHash(database, observatoryId);
+  return { ...asked, request: { ...asked.request, ...more, ...(beforeHash ? { beforeHash } : {}) } };
 }
 
 export function createSeason(parts: SeasonParts) {
@@ -137,7 +149,7 @@ export function createSeason(parts: SeasonParts) {
 
     async askSeason(viewer: Viewer): Promise<ResponseOf<typeof readSeason>> {
       const { facts, request } = await asked(viewer);
-      return shownTo(viewer, await jobs.ask<Season>(viewer, request), facts);
+      return shownTo(viewer, await jobs.ask<Season>(viewer, await begun(parts, viewer, request, { isStanding: true })), facts); // prettier-ignore
     },
 
     async whatIf(viewer: Viewer, changes: WhatIf): Promise<ResponseOf<typeof readSeason>> {
@@ -147,7 +159,7 @@ export function createSeason(parts: SeasonParts) {
 
     async askWhatIf(viewer: Viewer, changes: WhatIf): Promise<ResponseOf<typeof readSeason>> {
       const { facts, request } = await whatIfAsked(viewer, changes);
-      return shownTo(viewer, await jobs.ask<Season>(viewer, request), facts);
+      return shownTo(viewer, await jobs.ask<Season>(viewer, await begun(parts, viewer, request)), facts);
     },
 
     async helps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
@@ -157,7 +169,7 @@ export function createSeason(parts: SeasonParts) {
 
     async askHelps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
       const { request } = await helpsAsked(viewer, projectId);
-      return shownHelps(await jobs.ask<WhatHelps>(viewer, request), request);
+      return shownHelps(await jobs.ask<WhatHelps>(viewer, await begun(parts, viewer, request)), request);
     },
 
     /** What granting a project would do, where somebody has asked for it. */
@@ -168,7 +180,11 @@ export function createSeason(parts: SeasonParts) {
 
     async askConsequences(viewer: Viewer, projectId: string): Promise<ConsequencesAnswer> {
       const { facts, request } = await consequencesAsked(viewer, projectId);
-      return shownConsequences(viewer, await jobs.ask<FoundConsequences>(viewer, request), facts);
+      return shownConsequences(
+        viewer,
+        await jobs.ask<FoundConsequences>(viewer, await begun(parts, viewer, request)),
+        facts,
+      );
     },
   };
 }

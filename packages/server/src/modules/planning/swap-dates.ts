@@ -6,7 +6,7 @@ import type { Answer, AskedFor } from '../../jobs/service.ts';
 import type { Viewer } from '../../plugins/sessions.ts';
 import { isVisible } from '../../privacy.ts';
 import type { SeasonParts } from './season.ts';
-import { COMPARED, keyed, searchOptions } from './season.ts';
+import { begun, COMPARED, keyed, searchOptions } from './season.ts';
 import type { SeasonFacts } from './season-facts.ts';
 import { seasonFacts } from './season-facts.ts';
 
@@ -36,7 +36,12 @@ export function createSwapDates(parts: SeasonParts) {
 
     async askSwapDates(viewer: Viewer, swap: TriedSwap): Promise<SwapDatesAnswer> {
       const { facts, request } = await asked(viewer, swap);
-      return shownTo(viewer, swap, await jobs.ask<SeasonDifference>(viewer, request), facts);
+      return shownTo(
+        viewer,
+        swap,
+        await jobs.ask<SeasonDifference>(viewer, await begun(parts, viewer, request)),
+        facts,
+      );
     },
   };
 }

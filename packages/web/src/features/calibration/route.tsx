@@ -31,9 +31,9 @@ export default function CalibrationPage() {
           <p>
             Grains on a filter or the camera’s window cast rings, and the corners of a field get less light than its
             middle. A flat shows both, and dividing by it takes them out. In a mosaic the dark corner of one panel meets
-            the brighter edge of its neighbour: without flats the seams stay visible however long both were exposed.
-            The page of an exposure shows it as taken, with darks, and with darks and flats, as soon as frames that fit
-            have come.
+            the brighter edge of its neighbour: without flats the seams stay visible however long both were exposed. The
+            page of an exposure shows it as taken, with darks, and with darks and flats, as soon as frames that fit have
+            come.
           </p>
         </Fold>
       </div>
