@@ -312,7 +312,14 @@ const HelpsAnswer = Type.Object({
     Type.Object({
       asIs: Type.Object(ForecastFields),
       /** The best first. */
-      helps: Type.Array(Type.Object({ key: oneOf(HELPS), forecast: Type.Object(ForecastFields) })),
+      helps: Type.Array(
+        Type.Object({
+          key: oneOf(HELPS),
+          /** Of the rig that it would be on; null where it stays. */
+          rigName: Nullable(Type.String()),
+          forecast: Type.Object(ForecastFields),
+        }),
+      ),
       /** Tried, and no help. */
       useless: Type.Array(oneOf(HELPS)),
       lastNight: Type.String(),

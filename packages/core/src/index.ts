@@ -60,6 +60,7 @@ export * from './planning/season/season-of-case.ts';
 export * from './planning/season/plan-season.ts';
 export * from './planning/season/propose-visits.ts';
 export * from './planning/season/rig-visits.ts';
+export * from './planning/season/other-rig.ts';
 export * from './planning/season/season-before.ts';
 export * from './planning/season/season-of-nights.ts';
 export * from './planning/season/season-tables.ts';

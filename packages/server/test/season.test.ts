@@ -53,7 +53,14 @@ beforeAll(async () => {
     if (asked) return { reason: explainSeasonNight(asked, { seed: 1, seconds: 0.05 }) };
     if (swapped)
       return seasonDifference({ changed: fewNights(swapped.changed), asIs: fewNights(swapped.asIs) }, quick)!;
-    if (helped) return whatHelps(fewNights(helped.request), helped.projectId, { ...quick, seconds: 0.05 })!;
+    if (helped)
+      return whatHelps(
+        fewNights(helped.request),
+        helped.projectId,
+        { ...quick, seconds: 0.05 },
+        undefined,
+        helped.others,
+      )!;
     return compared ? consequencesOf(compared, quick)! : seasonOutlook(request!, quick)!;
   });
 }, 120_000);

@@ -12,6 +12,7 @@ import type {
   NightRequest,
   NightReview,
   ObservingNight,
+  OtherRig,
   ProposedVisit,
   ReserveGoal,
   ReviewedNight,
@@ -92,7 +93,11 @@ export interface SwapDatesJob extends FromBefore {
 }
 
 export interface HelpsJob extends FromBefore {
-  readonly helped: { readonly projectId: string; readonly request: SeasonRequest };
+  readonly helped: {
+    readonly projectId: string;
+    readonly request: SeasonRequest;
+    readonly others: readonly OtherRig[];
+  };
   readonly options: SeasonOptions;
 }
 

@@ -88,7 +88,7 @@ export const swapDatesJob = ({ swapped, options, before, progress }: SwapDatesJo
   seasonDifference(swapped, { ...options, before }, telling(progress))!;
 
 export const helpsJob = ({ helped, options, before, progress }: HelpsJob & ToldProgress): WhatHelps =>
-  whatHelps(helped.request, helped.projectId, { ...options, before }, telling(progress))!;
+  whatHelps(helped.request, helped.projectId, { ...options, before }, telling(progress), helped.others)!;
 
 export const seasonReasonJob = ({ asked, options, progress }: SeasonReasonJob & ToldProgress): SeasonReasonResult => ({
   reason: explainSeasonNight(asked, options, telling(progress)),

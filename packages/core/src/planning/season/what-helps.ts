@@ -4,6 +4,8 @@ import type { StoredLimit } from '../../limits/limit-values.ts';
 import { limitsInForce } from '../../limits/limit-values.ts';
 import type { LimitKey } from '../../limits/limit-table.ts';
 import type { KeptSkies } from './kept-skies.ts';
+import type { OtherRig } from './other-rig.ts';
+import { movedToRig } from './other-rig.ts';
 import type { ProjectForecast, SeasonOptions } from './season-outlook.ts';
 import { seasonOutlook } from './season-outlook.ts';
 import type { SeasonRequest, SeasonRig } from './season-of-nights.ts';
@@ -19,6 +21,7 @@ export const HELPS = [
   'noClosures',
   'turnCamera',
   'rigAlone',
+  'otherRig',
 ] as const;
 export type HelpKey = (typeof HELPS)[number];
 
@@ -31,6 +34,8 @@ const FIRST = 4;
 
 export interface Help {
   readonly key: HelpKey;
+  /** The other rig that it would be on; null for every other change. */
+  readonly rigId: string | null;
   readonly forecast: ProjectForecast;
 }
 
@@ -46,18 +51,35 @@ export interface WhatHelps {
 const LEAST_SHARE = 0.05;
 const LEAST_HOURS = 0.5;
 
+interface Tried {
+  readonly key: HelpKey;
+  readonly rigId: string | null;
+  readonly changed: SeasonRequest;
+}
+
+const triedHere = (request: SeasonRequest, projectId: string): Tried[] =>
+  HELPS.flatMap((key) => {
+    const changed = seasonWith(request, projectId, key);
+    return changed ? [{ key, rigId: null, changed }] : [];
+  });
+
+const triedElsewhere = (request: SeasonRequest, projectId: string, others: readonly OtherRig[]): Tried[] =>
+  others.flatMap((other) => {
+    const changed = movedToRig(request, projectId, other);
+    return changed ? [{ key: 'otherRig' as const, rigId: other.rigId, changed }] : [];
+  });
+
 /** Plans and plays the season as it is and once for each change.
+ * @param others rigs whose field holds the project's
  * @returns null where it was stopped */
 export function whatHelps(
   request: SeasonRequest,
   projectId: string,
   options: SeasonOptions,
   onProgress: (share: number) => boolean = () => false,
+  others: readonly OtherRig[] = [],
 ): WhatHelps | null {
-  const tried = HELPS.flatMap((key) => {
-    const changed = seasonWith(request, projectId, key);
-    return changed ? [{ key, changed }] : [];
-  });
+  const tried = [...triedHere(request, projectId), ...triedElsewhere(request, projectId, others)];
   const forecasts: ProjectForecast[] = [];
   const kept: KeptSkies = new Map();
   for (const [i, season] of [request, ...tried.map(({ changed }) => changed)].entries()) {
@@ -66,19 +88,21 @@ export function whatHelps(
     if (!found) return null;
     forecasts.push(found.projects.find((project) => project.projectId === projectId)!);
   }
-  const [asIs, ...others] = forecasts;
-  const gain = (forecast: ProjectForecast): number =>
-    forecast.finishedShare - asIs.finishedShare + (forecast.expectedHours - asIs.expectedHours) / 1000;
+  const [asIs, ...found] = forecasts;
+  const gain = ({ key, forecast }: Help): number =>
+    forecast.finishedShare - asIs.finishedShare + (key === 'otherRig' ? 0 : (forecast.expectedHours - asIs.expectedHours) / 1000); // prettier-ignore
   const helps = tried
-    .map(({ key }, i): Help => ({ key, forecast: others[i] }))
+    .map(({ key, rigId }, i): Help => ({ key, rigId, forecast: found[i] }))
     .filter(
-      ({ forecast }) =>
+      ({ key, forecast }) =>
         forecast.finishedShare - asIs.finishedShare >= LEAST_SHARE ||
-        forecast.expectedHours - asIs.expectedHours >= LEAST_HOURS,
+        // Hours of another rig are other hours.
+        (key !== 'otherRig' && forecast.expectedHours - asIs.expectedHours >= LEAST_HOURS),
     )
-    .toSorted((a, b) => gain(b.forecast) - gain(a.forecast));
+    .toSorted((a, b) => gain(b) - gain(a));
   const useful = new Set(helps.map(({ key }) => key));
-  return { asIs, helps, useless: tried.flatMap(({ key }) => (useful.has(key) ? [] : [key])) };
+  const useless = [...new Set(tried.map(({ key }) => key))].filter((key) => !useful.has(key));
+  return { asIs, helps, useless };
 }
 
 /** The season with one change; null where there is nothing to change. */
@@ -109,6 +133,8 @@ function rigWith(rig: SeasonRig, projectId: string, key: HelpKey): SeasonRig | n
       return turned(rig, projectId);
     case 'rigAlone':
       return rig.request.projects.length > 1 ? alone(rig, projectId) : null;
+    case 'otherRig':
+      return null;
   }
 }
 

@@ -20,6 +20,7 @@ import { isVisible } from '../../privacy.ts';
 import { refuseOutside } from '../limits/index.ts';
 import { hashOf } from './request.ts';
 import type { SeasonFactParts, SeasonFacts } from './season-facts.ts';
+import { otherRigs } from './other-rigs.ts';
 import { seasonFacts, visitedRig, visitsOf } from './season-facts.ts';
 
 /** Seconds of one core, at the usual effort. */
@@ -106,7 +107,7 @@ export function createSeason(parts: SeasonParts) {
     const facts = await seasonFacts(parts, viewer.observatoryId);
     await seenGoals(viewer, facts, projectId);
     const options = optionsOf(HELPED, facts);
-    const helped = { projectId, request: facts.requestWith() };
+    const helped = { projectId, request: facts.requestWith(), others: otherRigs(facts, projectId) };
     if (!helped.request.rigs.some(({ request }) => request.projects.some(({ id }) => id === projectId)))
       throw new ServiceError('NOT_POSSIBLE', 'The season holds nothing of this project: it is not granted, rests, or has no goal that could be exposed'); // prettier-ignore
     return { facts, request: keyed('helps', { helped, options }) };
@@ -163,13 +164,13 @@ export function createSeason(parts: SeasonParts) {
     },
 
     async helps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
-      const { request } = await helpsAsked(viewer, projectId);
-      return shownHelps(await jobs.read<WhatHelps>(viewer, request), request);
+      const { facts, request } = await helpsAsked(viewer, projectId);
+      return shownHelps(await jobs.read<WhatHelps>(viewer, request), request, facts);
     },
 
     async askHelps(viewer: Viewer, projectId: string): Promise<HelpsAnswer> {
-      const { request } = await helpsAsked(viewer, projectId);
-      return shownHelps(await jobs.ask<WhatHelps>(viewer, await begun(parts, viewer, request)), request);
+      const { facts, request } = await helpsAsked(viewer, projectId);
+      return shownHelps(await jobs.ask<WhatHelps>(viewer, await begun(parts, viewer, request)), request, facts);
     },
 
     /** What granting a project would do, where somebody has asked for it. */
@@ -196,14 +197,22 @@ export const keyed = (kind: AskedFor['kind'], request: object): AskedFor => ({
   request,
 });
 
-function shownHelps({ result, job }: Answer<WhatHelps>, { request }: AskedFor): HelpsAnswer {
+function shownHelps(
+  { result, job }: Answer<WhatHelps>,
+  { request }: AskedFor,
+  { observatory: { rigs } }: SeasonFacts,
+): HelpsAnswer {
   if (!result) return { helps: null, job };
   const { nights } = (request as HelpsJob).helped.request;
   const { asIs, helps, useless } = result;
   return {
     helps: {
       asIs: forecastOnly(asIs),
-      helps: helps.map(({ key, forecast }) => ({ key, forecast: forecastOnly(forecast) })),
+      helps: helps.map(({ key, rigId, forecast }) => ({
+        key,
+        rigName: rigs.find(({ id }) => id === rigId)?.name ?? null,
+        forecast: forecastOnly(forecast),
+      })),
       useless: [...useless],
       lastNight: nights.at(-1)!.night.nightDate,
     },

@@ -17,14 +17,16 @@ const CHANGES: Readonly<Record<HelpKey, string>> = {
   noClosures: 'with the closed nights open',
   turnCamera: 'with the camera turned to its angle on a visit',
   rigAlone: 'with the rig to itself',
+  otherRig: 'with its rest on another rig',
 };
 
 /** "Allowed 5° lower: by Wed 27 Jan with odds of 40 %, …", or by how many hours more are expected: these seasons are searched for a shorter time than the page's own, so only differences are said. */
-export function helpWords({ key, forecast }: Helps['helps'][number], { asIs, lastNight }: Helps): string {
+export function helpWords({ key, rigName, forecast }: Helps['helps'][number], { asIs, lastNight }: Helps): string {
   const more = `about ${hours(forecast.expectedHours - asIs.expectedHours)} h more expected`;
   const finished = `finished in ${percent(forecast.finishedShare)} of the seasons instead of ${percent(asIs.finishedShare)}`;
   const isSooner = forecast.finishedShare > asIs.finishedShare + 0.005;
-  return `${capital(CHANGES[key])}: ${isSooner ? `${finishWords(forecast, lastNight)}, ${finished}` : more}`;
+  const change = rigName ? `with its rest on ${rigName}, by recipes for the same filters` : CHANGES[key];
+  return `${capital(change)}: ${isSooner ? `${finishWords(forecast, lastNight)}, ${finished}` : more}`;
 }
 
 /** The changes that were tried without a gain, as one sentence; null where there are none. */

@@ -156,14 +156,16 @@ describe('what would help', () => {
 
   it('is said with dates and odds where it finishes more often, with hours where it only brings more', () => {
     const sooner = helpWords(
-      { key: 'rigAlone', forecast: { ...asIs, finishedShare: 0.4, early: '2027-01-10' } },
+      { key: 'rigAlone', rigName: null, forecast: { ...asIs, finishedShare: 0.4, early: '2027-01-10' } },
       helps,
     );
     expect(sooner).toBe(
       'With the rig to itself: by Wed 27 Jan with odds of 40 %, not before Sun 10 Jan, finished in 40 % of the seasons instead of 0 %',
     );
-    const more = helpWords({ key: 'lowerAltitude', forecast: { ...asIs, expectedHours: 12 } }, helps);
+    const more = helpWords({ key: 'lowerAltitude', rigName: null, forecast: { ...asIs, expectedHours: 12 } }, helps);
     expect(more).toBe('Allowed 5° lower: about 5.8 h more expected');
+    const there = helpWords({ key: 'otherRig', rigName: 'Heron', forecast: { ...asIs, finishedShare: 0.3 } }, helps);
+    expect(there).toMatch(/^With its rest on Heron, by recipes for the same filters: .*30 % of the seasons instead of 0 %$/); // prettier-ignore
   });
 
   it('names what was tried without a gain', () => {

@@ -38,7 +38,7 @@ export function WhatHelps({ projectId }: { projectId: string }) {
           ) : (
             <ul aria-label="What would help">
               {helps.helps.map((help) => (
-                <li key={help.key}>{helpWords(help, helps)}</li>
+                <li key={`${help.key} ${help.rigName}`}>{helpWords(help, helps)}</li>
               ))}
             </ul>
           )}
