@@ -37,9 +37,9 @@ async function measured(exposureId: string, raDeg: number, decDeg: number): Prom
     `INSERT INTO frames (exposure_id, observatory_id, name, size_bytes, sha256) SELECT id, observatory_id, 'Wren/' || id || '.fits', 1000, sha256(id::text::bytea) FROM exposures WHERE id = '${exposureId}'`,
   );
   await test.ownerDatabase.rows(
-    `INSERT INTO frame_measures (exposure_id, method, width_px, height_px, background, noise, star_count, histogram_to, histogram_counts, saturated_share,
+    `INSERT INTO frame_measures (exposure_id, method, width_px, height_px, background, noise, star_count, histogram_to, histogram_counts, saturated_share, trails, solved_by,
        ra_deg, dec_deg, position_angle_deg, scale_arcsec, is_mirrored, solved_stars, residual_arcsec, zero_point_mag, zero_point_scatter_mag, zero_point_stars)
-     VALUES ('${exposureId}', ${MEASURING_METHOD}, 800, 600, 500, 6, 40, 1000, '{1}', 0, ${raDeg}, ${decDeg}, 0, 2, false, 30, 0.3, 24, 0.05, 20)`,
+     VALUES ('${exposureId}', ${MEASURING_METHOD}, 800, 600, 500, 6, 40, 1000, '{1}', 0, '[]', 'stars', ${raDeg}, ${decDeg}, 0, 2, false, 30, 0.3, 24, 0.05, 20)`,
   );
 }
 const depth = async (who: string, of?: 'project' | 'archive') =>
