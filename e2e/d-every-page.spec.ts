@@ -116,7 +116,7 @@ test('a guest looks and can change nothing', async ({ page }) => {
 });
 
 /** What a narrow screen can get wrong that a wide one does not: names, roles and colours are looked at there. */
-const OF_THE_WIDTH = ['aria-hidden-focus', 'button-name', 'link-name', 'nested-interactive', 'scrollable-region-focusable', 'target-size']; // prettier-ignore
+const OF_THE_WIDTH = ['aria-hidden-focus', 'button-name', 'link-name', 'nested-interactive', 'scrollable-region-focusable']; // prettier-ignore
 
 test('every page is read on a phone without scrolling sideways or a serious fault, and its menu leads to the others', async ({
   page,
