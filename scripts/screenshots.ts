@@ -113,7 +113,7 @@ const VIEWS: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await visit(page, '/ledger?view=pictures');
     await page.getByRole('listbox').focus();
     await page.keyboard.press('ArrowRight');
-    await page.waitForLoadState('networkidle');
+    await page.waitForLoadState('networkidle', { timeout: 120_000 });
   },
   exposure: async (page) => {
     await visit(page, '/ledger?view=pictures');
