@@ -15,7 +15,8 @@ export function worthSec(exposures: readonly DeepExposure[]): number {
     return { worth, perSec: worth / exposure.exposureSec };
   });
   if (rated.length === 0) return 0;
-  const better = quantileOf(rated.map(({ perSec }) => perSec), BETTER); // prettier-ignore
+  const rates = rated.map(({ perSec }) => perSec);
+  const better = quantileOf(rates, BETTER);
   // What is better still counts no more than its length: seeing and chance.
   return rated.reduce((sum, { worth, perSec }) => sum + (worth / perSec) * Math.min(1, perSec / better), 0);
 }

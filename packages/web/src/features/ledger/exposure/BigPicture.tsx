@@ -64,7 +64,7 @@ export function BigPicture({ id, name, figures, calibrated }: BigPictureProps) {
       </div>
       {!drawn.isThere && drawn.address === address && (
         <p role="alert" className="text-signal">
-          The picture could not be drawn; choose again, or look at it uncalibrated.
+          The picture could not be drawn{degree === 'none' ? '.' : '; look at it as taken instead.'}
         </p>
       )}
       <figcaption className="text-sm text-soft">{pictureCaption(degree, calibrated)}</figcaption>

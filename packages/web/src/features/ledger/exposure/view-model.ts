@@ -121,7 +121,7 @@ export function pictureCaption(degree: CalibrationDegree, calibrated: ExposurePa
 
 type Trails = NonNullable<ExposurePage['figures']>['trails'];
 
-/** "A trail crosses it, 14 σ of the sky’s noise." */
+/** "A trail crosses it: a satellite or an aircraft, 14 σ over the sky’s noise." */
 export function trailWords(trails: Trails): string {
   const brightest = `${Math.round(Math.max(...trails.map(({ sigmas }) => sigmas)))} σ`;
   return trails.length === 1
@@ -137,7 +137,7 @@ export interface TrailEdge {
 }
 
 /** Two lines beside each trail, so that the trail itself is seen between them; y from the top, as pictures are drawn. */
-export function trailEdges({ trails, widthPx, heightPx }: Omit<Frame, 'histogram'>): TrailEdge[] {
+export function trailEdges({ trails, widthPx, heightPx }: Crossed): TrailEdge[] {
   const apart = EDGE_SHARE * Math.hypot(widthPx, heightPx);
   return trails.flatMap(({ fromX, fromY, toX, toY }) => {
     const length = Math.hypot(toX - fromX, toY - fromY);
@@ -151,7 +151,7 @@ export function trailEdges({ trails, widthPx, heightPx }: Omit<Frame, 'histogram
   });
 }
 const EDGE_SHARE = 0.012;
-type Frame = Pick<NonNullable<ExposurePage['figures']>, 'trails' | 'widthPx' | 'heightPx' | 'histogram'>;
+type Crossed = Pick<NonNullable<ExposurePage['figures']>, 'trails' | 'widthPx' | 'heightPx'>;
 
 type Figures = Pick<NonNullable<ExposurePage['figures']>, 'histogram'>;
 
